@@ -1,0 +1,139 @@
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { Builder, By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver'
+import chrome from 'selenium-webdriver/chrome.js'
+
+const patience = 20_000
+const flags = ['--headless=new', '--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+
+export async function openBrowser(width = 1280, height = 800): Promise<WebDriver> {
+  const options = new chrome.Options()
+  options.setChromeBinaryPath('/usr/bin/chromium')
+  options.addArguments(...flags, `--user-data-dir=${mkdtempSync(join(tmpdir(), 'tundrift-chromium-'))}`)
+  const driver = await new Builder().forBrowser('chrome').setChromeOptions(options).setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver')).build()
+  await (driver as unknown as chrome.Driver).sendDevToolsCommand('Emulation.setDeviceMetricsOverride', { width, height, deviceScaleFactor: 1, mobile: false })
+  return driver
+}
+
+/** What a designer does and sees on the page. */
+export class Page {
+  constructor(readonly driver: WebDriver) {}
+
+  async open(url: string): Promise<void> {
+    await this.driver.get(url)
+  }
+
+  find(name: string): Promise<WebElement> {
+    return this.driver.wait(until.elementLocated(By.css(`[data-test="${name}"]`)), patience, `nothing is marked "${name}"`)
+  }
+
+  async click(name: string): Promise<void> {
+    await (await this.find(name)).click()
+  }
+
+  async fill(name: string, text: string): Promise<void> {
+    const field = await this.find(name)
+    await field.sendKeys(Key.chord(Key.CONTROL, 'a'), text)
+  }
+
+  /** A new plan with a name, from the list of plans. */
+  async newPlan(url: string, name: string): Promise<void> {
+    await this.open(url)
+    await this.click('new-plan')
+    const field = await this.driver.wait(until.elementLocated(By.css('.el-message-box__input input')), patience)
+    await this.driver.wait(until.elementIsVisible(field), patience)
+    await field.sendKeys(Key.chord(Key.CONTROL, 'a'), name, Key.ENTER)
+  }
+
+  async openPlan(url: string, name: string): Promise<void> {
+    await this.open(url)
+    await (await this.driver.wait(until.elementLocated(By.linkText(name)), patience)).click()
+    await this.find('sheet')
+  }
+
+  /** Types a line into the entry line and waits for the row that it makes. */
+  async enter(line: string): Promise<void> {
+    const rows = await this.rowCount()
+    const field = await this.find('entry')
+    await field.sendKeys(line, Key.ENTER)
+    const isTally = line.startsWith('tally')
+    if (!isTally) await this.eventually(async () => (await this.rowCount()) > rows, `a row for "${line}"`)
+  }
+
+  async rowCount(): Promise<number> {
+    const sheets = await this.driver.findElements(By.css('[data-test="sheet"]'))
+    return sheets[0] ? Number(await sheets[0].getAttribute('aria-rowcount')) : 0
+  }
+
+  /** The row in which a name stands. */
+  row(name: string): Promise<WebElement> {
+    return this.driver.wait(until.elementLocated(By.xpath(`//*[@role="row"][.//*[@role="gridcell" and normalize-space(.)="${name}"]]`)), patience, `no row "${name}"`)
+  }
+
+  async cell(row: string, column: 'name' | 'asks' | 'role'): Promise<WebElement> {
+    return (await this.row(row)).findElement(By.css(`.cell.${column}`))
+  }
+
+  /** Edits a cell in place: Enter, the new text, Enter. */
+  async edit(row: string, column: 'name' | 'asks', text: string): Promise<void> {
+    await (await this.cell(row, column)).click()
+    await this.press(Key.ENTER)
+    await (await this.find('cell-editor')).sendKeys(Key.chord(Key.CONTROL, 'a'), text, Key.ENTER)
+  }
+
+  async press(...keys: string[]): Promise<void> {
+    await this.driver.actions().sendKeys(...keys).perform()
+  }
+
+  async chord(modifier: string, key: string): Promise<void> {
+    await this.driver.actions().keyDown(modifier).sendKeys(key).keyUp(modifier).perform()
+  }
+
+  async text(name: string): Promise<string> {
+    return (await this.find(name)).getText()
+  }
+
+  /** Waits until the marked element's text matches. */
+  async shows(name: string, pattern: RegExp): Promise<string> {
+    return this.textOf(async () => (await this.find(name)).getText(), pattern, name)
+  }
+
+  /** Waits until a row's text matches. */
+  async rowShows(row: string, pattern: RegExp): Promise<string> {
+    return this.textOf(async () => (await this.row(row)).getText(), pattern, `row ${row}`)
+  }
+
+  private async textOf(read: () => Promise<string>, pattern: RegExp, what: string): Promise<string> {
+    let last = ''
+    await this.eventually(async () => pattern.test((last = await read())), `${what} to match ${pattern}`, () => last)
+    return last
+  }
+
+  async eventually(holds: () => Promise<boolean>, what: string, seen: () => string = () => ''): Promise<void> {
+    const safely = async () => {
+      try {
+        return await holds()
+      } catch (error) {
+        // A row may be drawn anew between finding and reading it.
+        if ((error as Error).name === 'StaleElementReferenceError') return false
+        throw error
+      }
+    }
+    try {
+      await this.driver.wait(safely, patience)
+    } catch (error) {
+      throw new Error(`waited in vain for ${what}; last seen: "${seen()}" (${(error as Error).message})`, { cause: error })
+    }
+  }
+
+  async saved(): Promise<void> {
+    await this.shows('save-state', /^Saved$/)
+  }
+
+  /** Messages of the browser's console that tell of a fault. */
+  async faults(): Promise<string[]> {
+    const entries = await this.driver.manage().logs().get('browser')
+    return entries.filter((entry) => entry.level.name === 'SEVERE').map((entry) => entry.message)
+  }
+}

@@ -1,0 +1,109 @@
+import { spawnSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { assert } from 'chai'
+import type { CheckResult } from '../core/check/result.ts'
+import { jsonLines } from '../core/exchange/json-lines.ts'
+import { samplePlan } from '../core/sample/sample-plan.ts'
+import { version } from './version.ts'
+
+const demo = 'demo/lamplight_post.tundrift.json'
+
+function run(args: string[], input = '') {
+  const done = spawnSync(process.execPath, ['--import', 'tsx', 'src/cli/main.ts', ...args], { input, encoding: 'utf8', maxBuffer: 1e8 })
+  return { code: done.status, out: done.stdout, err: done.stderr.replace(/^npm warn.*\n/gm, '') }
+}
+
+describe('the command line', function () {
+  this.timeout(60_000)
+  const folder = mkdtempSync(join(tmpdir(), 'tundrift-cli-'))
+  after(() => rmSync(folder, { recursive: true, force: true }))
+  const small = JSON.stringify(samplePlan({ places: 3, sources: 18, gates: 9, seed: 5 }))
+  const broken = join(folder, 'broken.tundrift.json')
+  const short = join(folder, 'short.tundrift.json')
+
+  before(() => {
+    const plan = JSON.parse(small) as { places: { contents: { gate?: { requires: string; role: string } }[] }[]; colour?: string }
+    plan.places[0]!.contents.find((item) => item.gate)!.gate!.requires = 'level >= 14'
+    writeFileSync(short, JSON.stringify(plan, null, 2))
+    plan.colour = 'blue'
+    plan.places[0]!.contents.find((item) => item.gate)!.gate!.requires = 'level >= stmaps'
+    writeFileSync(broken, JSON.stringify(plan, null, 2))
+  })
+
+  it('prints each gate with verdict, has, needs and margin', () => {
+    const { code, out } = run(['check', demo, '--route', 'main_line', '--profile', 'straight'])
+    assert.equal(code, 0)
+    assert.match(out, /main_line · straight: \d+ clear/)
+    assert.match(out, /gate +verdict +due at +asks +has +needs +margin/)
+    assert.match(out, /Ferry gate +clear +old_ferry +level >= 7 +8 +7 +\+1/)
+  })
+
+  it('prints the document as JSON, one file a line', () => {
+    const { out } = run(['check', '-', '-', '--format', 'json', '--profile', 'straight'], small)
+    const lines = out.trim().split('\n')
+    assert.equal(lines.length, 2)
+    const found = JSON.parse(lines[0]!) as CheckResult
+    assert.equal(found.plan.revision, 0)
+    assert.isNull(found.reach)
+  })
+
+  it('ends with 0, 1 or 2', () => {
+    assert.equal(run(['check', short, '--profile', 'straight']).code, 1)
+    assert.equal(run(['check', short, '--profile', 'straight', '--fail-on', 'never']).code, 0)
+    const { code, err } = run(['check', broken])
+    assert.equal(code, 2)
+    assert.match(err, /colour: "colour" is not a key/)
+    assert.match(err, /places\[0\]\.contents\[\d+\]\.gate\.requires: "stmaps" is no tally.*did you mean "stamps"/)
+    assert.equal(run(['check', 'nowhere.json']).code, 2)
+    assert.match(run(['check', demo, '--route', 'none']).err, /there is no route "none"; there are: main_line/)
+  })
+
+  it('speaks SARIF, with the line of each fault', () => {
+    const { out } = run(['check', short, '--profile', 'straight', '--format', 'sarif'])
+    const sarif = JSON.parse(out) as { version: string; runs: { results: { ruleId: string; level: string; locations: { physicalLocation: { region: { startLine: number } } }[] }[] }[] }
+    assert.equal(sarif.version, '2.1.0')
+    const result = sarif.runs[0]!.results.find((found) => found.level === 'error')!
+    const line = readFileSync(short, 'utf8').split('\n').findIndex((text) => text.includes('level >= 14'))
+    const start = result.locations[0]!.physicalLocation.region.startLine
+    assert.isAtMost(start, line + 1)
+    assert.isAbove(start, line - 9)
+  })
+
+  it('speaks JUnit', () => {
+    const { out } = run(['check', short, '--profile', 'straight', '--format', 'junit'])
+    assert.match(out, /^<\?xml version="1.0" encoding="UTF-8"\?>\n<testsuites name="Tundrift" tests="\d+" failures="[1-9]\d*"/)
+    assert.match(out, /<failure message="[^"]*level &gt;= 14: has \d+, needs 14"/)
+  })
+
+  it('writes the canonical form, and says where a file is not in it', () => {
+    const file = join(folder, 'loose.tundrift.json')
+    writeFileSync(file, small)
+    assert.equal(run(['format', '--check', file]).code, 1)
+    assert.equal(run(['format', file]).code, 0)
+    assert.equal(run(['format', '--check', file]).code, 0)
+    assert.equal(run(['format', '-'], readFileSync(file, 'utf8')).out, readFileSync(file, 'utf8'))
+    assert.equal(run(['format', '--check', demo]).code, 0)
+  })
+
+  it('makes samples that check without faults, the same for the same seed', () => {
+    const one = run(['sample', '--places', '12', '--seed', '4']).out
+    assert.equal(run(['sample', '--places', '12', '--seed', '4']).out, one)
+    assert.notEqual(run(['sample', '--places', '12', '--seed', '5']).out, one)
+    const { code, err } = run(['check', '-', '--profile', 'thorough', '--route', 'there_and_back'], one)
+    assert.isBelow(code!, 2, err)
+  })
+
+  it('ships the schema that it prints, under the version of the package', () => {
+    assert.equal(run(['schema']).out, readFileSync('docs/tundrift-plan.schema.json', 'utf8'))
+    assert.equal((JSON.parse(readFileSync('package.json', 'utf8')) as { version: string }).version, version)
+  })
+})
+
+describe('lines of a JSON text', () => {
+  it('are where its values begin', () => {
+    const lines = jsonLines('{\n  "a": [\n    1,\n    { "b": "x, ]" }\n  ],\n  "c": {}\n}')
+    assert.deepEqual([lines.get('a'), lines.get('a[0]'), lines.get('a[1]'), lines.get('a[1].b'), lines.get('c')], [2, 3, 4, 4, 6])
+  })
+})

@@ -1,0 +1,2 @@
+/** Kept the same as in package.json; a test says so. */
+export const version = '0.1.0'

@@ -1,0 +1,167 @@
+import { z } from 'zod'
+import { kindNames } from '../plan/kinds.ts'
+import type { KindName } from '../plan/kinds.ts'
+import type { Records } from '../plan/records.ts'
+
+const fields = z.record(z.string(), z.json())
+
+/**
+ * One record's change. `before` null: it is added; `after` null: it is removed; both: the fields that differ.
+ * The plan's head is changed under kind `head` and key `head`. A field that is absent stands as null.
+ */
+export const Change = z.strictObject({
+  kind: z.enum(['head', ...kindNames]),
+  key: z.string().min(1).max(80),
+  before: fields.nullable(),
+  after: fields.nullable(),
+})
+export type Change = z.infer<typeof Change>
+
+/** A named, invertible change of a plan: what an edit, an undo, a fix and a comparison are made of. */
+export const Diff = z.strictObject({ name: z.string().max(500), changes: z.array(Change).max(400_000) })
+export type Diff = z.infer<typeof Diff>
+
+type Fields = Record<string, unknown>
+
+export const headKey = 'head'
+
+/** A diff met something else than it was made on: which record, which field, what it expected and what stands there. */
+export class ConflictError extends Error {
+  override readonly name = 'ConflictError'
+  constructor(readonly conflicts: Conflict[]) {
+    super(`${conflicts.length} fields hold something else than this change was made on`)
+  }
+}
+
+export interface Conflict {
+  kind: Change['kind']
+  key: string
+  /** The field; null: the record itself is missing, or there already. */
+  field: string | null
+  expected: unknown
+  found: unknown
+}
+
+/** The plan with a diff applied. Throws ConflictError, and changes nothing, where the plan is not what it was made on. */
+export function apply(records: Records, diff: Diff): Records {
+  const conflicts = conflictsOf(records, diff)
+  if (conflicts.length) throw new ConflictError(conflicts)
+  return applied(records, diff)
+}
+
+/** Where a plan is not what a diff was made on. Changes of other fields do not stand in each other's way. */
+export function conflictsOf(records: Records, diff: Diff): Conflict[] {
+  return diff.changes.flatMap((change): Conflict[] => {
+    const { kind, key } = change
+    const row = rowOf(records, kind, key)
+    if (change.before === null) return row === undefined ? [] : [{ kind, key, field: null, expected: null, found: row }]
+    if (row === undefined) return [{ kind, key, field: null, expected: change.before, found: null }]
+    return Object.entries(change.before).flatMap(([field, expected]) => {
+      const found = row[field] ?? null
+      return equal(found, expected) ? [] : [{ kind, key, field, expected, found }]
+    })
+  })
+}
+
+function applied(records: Records, diff: Diff): Records {
+  const next = { ...records } as { -readonly [K in keyof Records]: Records[K] }
+  const copied = new Set<KindName>()
+  for (const { kind, key, before, after } of diff.changes) {
+    if (kind === 'head') {
+      next.head = merge(next.head as unknown as Fields, after ?? {}) as unknown as Records['head']
+      continue
+    }
+    if (!copied.has(kind)) {
+      ;(next as Record<string, unknown>)[kind] = new Map(next[kind] as ReadonlyMap<string, unknown>)
+      copied.add(kind)
+    }
+    const map = next[kind] as unknown as Map<string, Fields>
+    if (after === null) map.delete(key)
+    else map.set(key, before === null ? merge({}, after) : merge(map.get(key)!, after))
+  }
+  return next
+}
+
+/** Fields that may be absent; a null for one of them takes it away. All others may hold null themselves. */
+const absentable: ReadonlySet<string> = new Set(['pattern', 'kind', 'yields', 'takes', 'respawns', 'minutes'])
+
+function merge(row: Fields, after: Fields): Fields {
+  const next = { ...row, ...after }
+  for (const [field, value] of Object.entries(after)) if (value === null && absentable.has(field)) delete next[field]
+  return next
+}
+
+
+/** The record under a key, or undefined. */
+export function rowOf(records: Records, kind: Change['kind'], key: string): Fields | undefined {
+  if (kind === 'head') return records.head as unknown as Fields
+  return (records[kind] as ReadonlyMap<string, unknown>).get(key) as Fields | undefined
+}
+
+/** The diff that takes another back. */
+export function invert(diff: Diff, name = diff.name): Diff {
+  const changes = diff.changes.map(({ kind, key, before, after }) => ({ kind, key, before: after, after: before }))
+  return { name, changes: changes.reverse() }
+}
+
+/** Several diffs, one after another, as one. What was changed and changed back is left out. */
+export function squash(diffs: readonly Diff[], name: string): Diff {
+  const byRecord = new Map<string, Change>()
+  for (const change of diffs.flatMap((diff) => diff.changes)) {
+    const id = `${change.kind} ${change.key}`
+    const earlier = byRecord.get(id)
+    const both = earlier ? followed(earlier, change) : change
+    byRecord.delete(id)
+    if (both) byRecord.set(id, both)
+  }
+  return { name, changes: [...byRecord.values()] }
+}
+
+function followed(first: Change, then: Change): Change | null {
+  const { kind, key } = first
+  if (first.before === null && then.after === null) return null
+  if (first.after === null) return trimmed({ kind, key, before: first.before, after: then.after })
+  if (first.before === null) return { kind, key, before: null, after: { ...first.after, ...then.after } }
+  if (then.after === null) return { kind, key, before: { ...then.before, ...first.before }, after: null }
+  return trimmed({ kind, key, before: { ...then.before, ...first.before }, after: { ...first.after, ...then.after } })
+}
+
+/** Without fields that are the same before and after; null when nothing is left. */
+function trimmed(change: Change): Change | null {
+  const { before, after } = change
+  if (before === null || after === null) return change
+  const names = [...new Set([...Object.keys(before), ...Object.keys(after)])].filter((field) => !equal(before[field] ?? null, after[field] ?? null))
+  if (names.length === 0) return null
+  const only = (from: NonNullable<Change['before']>) => Object.fromEntries(names.map((field) => [field, from[field] ?? null]))
+  return { ...change, before: only(before), after: only(after) }
+}
+
+export function isEmpty(diff: Diff): boolean {
+  return diff.changes.length === 0
+}
+
+/** Whether two JSON values are the same, whatever the order of their keys. */
+export function equal(a: unknown, b: unknown): boolean {
+  if (Object.is(a, b)) return true
+  if (a === null || b === null || typeof a !== 'object' || typeof b !== 'object') return false
+  if (Array.isArray(a) !== Array.isArray(b)) return false
+  const keysA = Object.keys(a)
+  const keysB = Object.keys(b)
+  return keysA.length === keysB.length && keysA.every((key) => Object.hasOwn(b, key) && equal((a as Fields)[key], (b as Fields)[key]))
+}
+
+/** The change that turns one state of a record into another; null when they are the same. */
+export function changeOf(kind: Change['kind'], key: string, before: object | null, after: object | null): Change | null {
+  return trimmed({ kind, key, before: before as Change['before'], after: after as Change['after'] })
+}
+
+/** Everything in which two plans differ. */
+export function diffOf(before: Records, after: Records, name: string): Diff {
+  const changes = [changeOf('head', headKey, before.head, after.head)]
+  for (const kind of kindNames) {
+    const [a, b] = [before[kind], after[kind]] as ReadonlyMap<string, object>[] as [ReadonlyMap<string, object>, ReadonlyMap<string, object>]
+    for (const [key, row] of a) if (row !== b.get(key)) changes.push(changeOf(kind, key, row, b.get(key) ?? null))
+    for (const [key, row] of b) if (!a.has(key)) changes.push(changeOf(kind, key, null, row))
+  }
+  return { name, changes: changes.filter((change): change is Change => change !== null) }
+}

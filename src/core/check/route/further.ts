@@ -1,0 +1,213 @@
+import { canOpen, canTake, isOpen, take } from '../../rules/engine.ts'
+import { middleRoll, type Play } from '../../rules/gain.ts'
+import type { Game, GameComparison } from '../../rules/game.ts'
+import { giveWithoutEnd, raiseCaps, rises } from '../../rules/relaxed.ts'
+import type { State } from '../../rules/state.ts'
+import { fromUnits } from '../../rules/compile.ts'
+import type { DebtEntry } from '../result.ts'
+import { comparisonHolds } from './comparison.ts'
+import { addSourceNeeds, bears, relevanceOf, type Relevance } from './relevance.ts'
+
+/** Bounds of the search; past them a gate counts as one that no number of further units opens. */
+const mostUnits = 200_000
+const mostRounds = 2_000
+const mostStates = 1_500
+/** Repeats tried of one source where nothing tells beforehand whether they can be enough. */
+const mostBlindUnits = 2_000
+
+export interface Further {
+  /** Whether further units, of one source or of several, open the gate. */
+  opens: boolean
+  debt: DebtEntry[]
+}
+
+/**
+ * What further units would do for a gate that is not open at its due moment (docs/checks.md 1): units not taken so far
+ * and repeats, of sources at places visited, taken one after another while nothing else happens.
+ * `relaxed` is the game at its kindest. `state` is changed while this looks, and is as it was when it returns.
+ */
+export function furtherUnits(game: Game, relaxed: Game, state: State, g: number): Further {
+  if (game.gates[g]!.error) return { opens: false, debt: [] }
+  return new FurtherSearch(game, relaxed, state, g).search()
+}
+
+class FurtherSearch {
+  private readonly relevance: Relevance
+  private readonly sources: number[]
+
+  constructor(
+    private readonly game: Game,
+    private readonly relaxed: Game,
+    private readonly start: State,
+    private readonly g: number,
+  ) {
+    this.relevance = relevanceOf(game, game.gates[g]!)
+    this.sources = this.candidates()
+  }
+
+  search(): Further {
+    const satisfied = (state: State) => this.isSatisfied(state)
+    if (!this.couldEver(this.sources, satisfied)) return { opens: false, debt: [] }
+    const debt = this.debtFor(satisfied)
+    if (debt.length) return { opens: true, debt }
+    const opens = this.sources.length > 0 && (this.isSatisfied(this.start) || this.roundsOpen() || this.someOrderOpens())
+    return { opens, debt: opens ? this.bestForEach() : [] }
+  }
+
+  /** Sources at places visited that bear on the gate, or on another source that does. */
+  private candidates(): number[] {
+    const here = [...this.game.sources.keys()].filter((s) => this.start.visited[this.game.sources[s]!.place] && !this.game.sources[s]!.error)
+    for (let grown = true; grown; ) {
+      grown = false
+      for (const s of here) {
+        const source = this.game.sources[s]!
+        if (bears(this.relevance, source, s) && addSourceNeeds(this.game, this.relevance, source)) grown = true
+      }
+    }
+    return here.filter((s) => bears(this.relevance, this.game.sources[s]!, s))
+  }
+
+  /** False where even the kindest game has not what the gate asks for: most sealed gates need no search. */
+  private couldEver(sources: readonly number[], satisfied: (state: State) => boolean): boolean {
+    if (!rises(this.game.gates[this.g]!.requires)) return true
+    return this.within((state) => {
+      raiseCaps({ ...this.relaxed, sources: this.game.sources }, state, sources)
+      for (let grown = true; grown; ) {
+        grown = false
+        for (const s of sources) {
+          const { respawns, count } = this.game.sources[s]!
+          if (state.taken[s]! >= count + (respawns ? 1 : 0) || !canTake(this.relaxed, state, s)) continue
+          if (state.taken[s]! < count) this.takeFrom(this.relaxed, state, s)
+          else this.repeatFrom(state, s)
+          grown = true
+        }
+      }
+      return satisfied(state)
+    })
+  }
+
+  private repeatFrom(state: State, s: number): void {
+    const source = this.relaxed.sources[s]!
+    const here = source.place === state.place
+    const kept = source.yields.filter((y) => here || this.game.tallies[y.tally]!.resets !== 'place')
+    giveWithoutEnd(this.relaxed, state, { ...source, yields: kept })
+    state.taken[s]! += 1_000_000
+  }
+
+  private isSatisfied(state: State): boolean {
+    return isOpen(this.game, state, this.g) || canOpen(this.game, state, this.g)
+  }
+
+  private debtFor(satisfied: (state: State) => boolean, mends?: string): DebtEntry[] {
+    const entries = this.sources.flatMap((s) => {
+      const units = this.couldEver([s], satisfied) ? this.unitsOf(s, satisfied) : null
+      return units === null ? [] : [this.entry(s, units, mends)]
+    })
+    return entries.sort((a, b) => a.minutes - b.minutes)
+  }
+
+  private entry(s: number, units: number, mends?: string): DebtEntry {
+    const source = this.game.sources[s]!
+    const untaken = Math.min(units, source.count - Math.min(source.count, this.start.taken[s]!))
+    const minutes = fromUnits(Math.round(units * source.minutes * 10_000))
+    return { source: source.id, untaken, repeats: units - untaken, minutes, ...(mends === undefined ? {} : { mends }) }
+  }
+
+  /** How many further units of one source alone do it; null when none do. */
+  private unitsOf(s: number, satisfied: (state: State) => boolean): number | null {
+    return this.within((state) => {
+      const most = rises(this.game.gates[this.g]!.requires) ? mostUnits : mostBlindUnits
+      for (let units = 1; units <= most && canTake(this.game, state, s); units++) {
+        const before = this.relevance.counted.has(s) ? null : this.progressKey(state)
+        this.takeFrom(this.game, state, s)
+        if (satisfied(state)) return units
+        if (before !== null && this.progressKey(state) === before) return null
+      }
+      return null
+    })
+  }
+
+  private takeFrom(game: Game, state: State, s: number): void {
+    const elsewhere = game.sources[s]!.place !== state.place
+    const play: Play = { roll: middleRoll, events: null }
+    if (elsewhere) play.without = (t) => this.game.tallies[t]!.resets === 'place'
+    take(game, state, s, play)
+  }
+
+  /** All sources in turn, one unit each, again and again. */
+  private roundsOpen(): boolean {
+    return this.within((state) => {
+      for (let round = 0; round < mostRounds; round++) {
+        const before = this.progressKey(state)
+        for (const s of this.sources) {
+          if (!canTake(this.game, state, s)) continue
+          this.takeFrom(this.game, state, s)
+          if (this.isSatisfied(state)) return true
+        }
+        if (this.progressKey(state) === before && this.relevance.counted.size === 0) return false
+      }
+      return false
+    })
+  }
+
+  /** Every order of further units, the shortest first, as far as the bound. */
+  private someOrderOpens(): boolean {
+    if (this.isDecidedByRounds()) return false
+    const seen = new Set<string>()
+    const queue: State[] = [this.copy(this.start)]
+    for (const state of queue) {
+      for (const s of this.sources) {
+        if (!canTake(this.game, state, s)) continue
+        const next = this.copy(state)
+        this.takeFrom(this.game, next, s)
+        if (this.isSatisfied(next)) return true
+        const key = this.searchKey(next)
+        if (seen.has(key) || seen.size >= mostStates) continue
+        seen.add(key)
+        queue.push(next)
+      }
+    }
+    return false
+  }
+
+  /** Where nothing can spoil, taking everything in turn is as good as any order. */
+  private isDecidedByRounds(): boolean {
+    const gate = this.game.gates[this.g]!
+    return rises(gate.requires) && this.sources.every((s) => {
+      const { takes, yields, caps, requires } = this.game.sources[s]!
+      return rises(requires) && takes.length === 0 && caps.length === 0 && yields.every((y) => y.min >= 0)
+    })
+  }
+
+  private bestForEach(): DebtEntry[] {
+    const gate = this.game.gates[this.g]!
+    const unmet = gate.requires.comparisons.filter((comparison) => !comparisonHolds(comparison, this.start))
+    return unmet.flatMap((comparison: GameComparison) => this.debtFor((state) => comparisonHolds(comparison, state), comparison.text).slice(0, 1))
+  }
+
+  /** Runs on a copy that shares what further units do not change; units taken are put back. */
+  private within<T>(run: (state: State) => T): T {
+    const taken = this.sources.map((s) => this.start.taken[s]!)
+    const { tallies, level, xp, cap } = this.start
+    const result = run({ ...this.start, tallies: tallies.slice(), level: level.slice(), xp: xp.slice(), cap: cap.slice() })
+    this.sources.forEach((s, i) => (this.start.taken[s] = taken[i]!))
+    return result
+  }
+
+  private copy(state: State): State {
+    const { tallies, level, xp, cap, taken } = state
+    return { ...state, tallies: tallies.slice(), level: level.slice(), xp: xp.slice(), cap: cap.slice(), taken: taken.slice() }
+  }
+
+  private progressKey(state: State): string {
+    let key = ''
+    for (const t of this.relevance.tallies) key += `${state.tallies[t]},`
+    for (const c of this.relevance.characters) key += `${state.level[c]},${state.xp[c]},${state.cap[c]};`
+    return key
+  }
+
+  private searchKey(state: State): string {
+    const taken = this.sources.map((s) => (this.relevance.counted.has(s) ? state.taken[s]! : Math.min(state.taken[s]!, this.game.sources[s]!.count)))
+    return this.progressKey(state) + taken.join()
+  }
+}

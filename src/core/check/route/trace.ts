@@ -1,0 +1,101 @@
+import { fromUnits } from '../../rules/compile.ts'
+import type { GameEvent } from '../../rules/events.ts'
+import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
+import { levelPosition } from '../../rules/level-position.ts'
+import { limitOf, noCap, type State } from '../../rules/state.ts'
+import { middleChance } from '../chance.ts'
+import { scheduleOf } from './schedule.ts'
+import { walkRoute, type Cause, type Watcher } from './walk-route.ts'
+
+/** Amounts of every tally, positions of every character and limits in force, at one moment of the middle walk. */
+export interface Moment {
+  tallies: number[]
+  positions: number[]
+  limits: number[]
+}
+
+/** What one item did at one stop, all passes taken together. */
+export interface ItemTrace {
+  units: number
+  tallies: number[]
+  positions: number[]
+  /** XP lost by each character. */
+  lost: number[]
+}
+
+export interface StopTrace {
+  place: string
+  entered: Moment
+  left: Moment
+  /** By key of the source or gate. */
+  items: Record<string, ItemTrace>
+}
+
+/** The middle walk of a route, stop by stop and item by item: what the lanes are drawn from. */
+export interface RouteTrace {
+  tallies: string[]
+  characters: string[]
+  stops: StopTrace[]
+}
+
+export function traceRoute(game: Game, route: GameRoute, profile: GameProfile): RouteTrace {
+  const watcher = new TraceWatcher(game, route)
+  const options = { game, route, profile, schedule: scheduleOf(game, route), chance: middleChance, mostBranches: 2 }
+  walkRoute({ ...options, watcher })
+  return { tallies: game.tallies.map((t) => t.id), characters: game.characters.map((c) => c.id), stops: watcher.stops }
+}
+
+class TraceWatcher implements Watcher {
+  readonly stops: StopTrace[] = []
+  private last: Moment
+
+  constructor(
+    private readonly game: Game,
+    private readonly route: GameRoute,
+  ) {
+    this.last = { tallies: [], positions: [], limits: [] }
+  }
+
+  entered(state: State, stop: number): void {
+    this.last = this.moment(state)
+    this.stops.push({ place: this.game.places[this.route.stops[stop]!]!.key, entered: this.last, left: this.last, items: {} })
+  }
+
+  events(events: GameEvent[], cause: Cause, _stop: number, state: State): void {
+    if (cause.type === 'enter') return
+    const now = this.moment(state)
+    const item = this.itemOf(cause)
+    now.tallies.forEach((value, t) => (item.tallies[t] = rounded(item.tallies[t]! + value - this.last.tallies[t]!)))
+    now.positions.forEach((value, c) => (item.positions[c]! += value - this.last.positions[c]!))
+    for (const event of events) if (event.type === 'lost') item.lost[event.character] = rounded(item.lost[event.character]! + fromUnits(event.amount))
+    this.last = now
+    this.stops.at(-1)!.left = now
+  }
+
+  moved(cause: Cause): void {
+    if (cause.type !== 'enter') this.itemOf(cause).units += 1
+  }
+
+  private itemOf(cause: Exclude<Cause, { type: 'enter' }>): ItemTrace {
+    const key = (cause.type === 'source' ? this.game.sources : this.game.gates)[cause.index]!.key
+    const items = this.stops.at(-1)!.items
+    return (items[key] ??= {
+      units: 0,
+      tallies: this.game.tallies.map(() => 0),
+      positions: this.game.characters.map(() => 0),
+      lost: this.game.characters.map(() => 0),
+    })
+  }
+
+  private moment(state: State): Moment {
+    return {
+      tallies: Array.from(state.tallies, fromUnits),
+      positions: this.game.characters.map((_, c) => levelPosition(this.game, state, c)),
+      limits: this.game.characters.map((_, c) => Math.min(limitOf(this.game, state, c), noCap)),
+    }
+  }
+}
+
+function rounded(n: number): number {
+  return Math.round(n * 10_000) / 10_000
+}

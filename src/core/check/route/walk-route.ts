@@ -1,0 +1,278 @@
+import { canOpen, canTake, enter, isOpen, open, retry, standsAt, take } from '../../rules/engine.ts'
+import type { GameEvent } from '../../rules/events.ts'
+import { plainPlay, type Play } from '../../rules/gain.ts'
+import type { Game, GameGate, GameProfile, GameRoute, GameYield } from '../../rules/game.ts'
+import type { State } from '../../rules/state.ts'
+import type { Chance } from '../chance.ts'
+import { cloneBranch, firstBranch, merged, noted, type Branch } from './branch.ts'
+import type { Schedule } from './schedule.ts'
+
+/** Told of the walk as it goes; each call is for one branch, with its weight. */
+export interface Watcher {
+  /** A gate is met for the first time, before it can open. `due`: the stop on whose leaving it is due at the latest. */
+  met?(gate: number, stop: number, due: number): void
+  /** The due moment of a gate has come (or it is about to open before that). `success`: it is open or could be opened. */
+  due?(branch: Branch, gate: number, moment: DueMoment, success: boolean): void
+  opened?(branch: Branch, gate: number, stop: number): void
+  ready?(branch: Branch, gate: number, stop: number): void
+  left?(branch: Branch, stop: number): void
+  /** A place has been entered, and what resets or joins there has. */
+  entered?(state: State, stop: number): void
+  /** A unit was taken, or a gate opened. */
+  moved?(cause: Cause, stop: number): void
+  /** What happened, and what it was due to. */
+  events?(events: GameEvent[], cause: Cause, stop: number, state: State): void
+}
+
+/** When a gate's due moment was noted; `unmet`: it was needed before it was met. */
+export type DueMoment = 'meeting' | 'opening' | 'leaving' | 'unmet'
+
+export type Cause = { type: 'source' | 'gate'; index: number } | { type: 'enter' }
+
+/** Thrown when a walk has more branches than `most`: the caller samples instead. */
+export class TooManyBranches extends Error {
+  override readonly name = 'TooManyBranches'
+}
+
+export interface WalkOptions {
+  game: Game
+  route: GameRoute
+  profile: GameProfile
+  schedule: Schedule
+  chance: Chance
+  watcher: Watcher
+  mostBranches: number
+}
+
+const notMet = -1
+
+/** Plays a route as a profile does, all branches of chance side by side (docs/model.md 8). */
+export function walkRoute(options: WalkOptions): void {
+  new RouteWalk(options).run()
+}
+
+class RouteWalk {
+  private branches: Branch[]
+  private readonly metAt: Int32Array
+  private readonly dueOnLeaving: number[][]
+  /** Gates met whose ready stop is still to be found in some branch. */
+  private waiting: number[] = []
+  private stop = 0
+
+  constructor(private readonly o: WalkOptions) {
+    this.branches = [firstBranch(o.game)]
+    this.metAt = new Int32Array(o.game.gates.length).fill(notMet)
+    this.dueOnLeaving = o.route.stops.map(() => [])
+  }
+
+  run(): void {
+    const { stops } = this.o.route
+    for (this.stop = 0; this.stop < stops.length; this.stop++) {
+      const place = stops[this.stop]!
+      for (const branch of this.branches) this.enter(branch, place)
+      this.passUntilQuiet(place)
+      this.leave()
+    }
+  }
+
+  private enter(branch: Branch, place: number): void {
+    this.told(branch.state, { type: 'enter' }, (play) => {
+      enter(this.o.game, branch.state, place, play)
+      if (this.o.profile.retries > 0) retry(this.o.game, branch.state, play)
+    })
+    this.o.watcher.entered?.(branch.state, this.stop)
+  }
+
+  private passUntilQuiet(place: number): void {
+    let active = this.branches
+    const settled: Branch[] = []
+    while (active.length) {
+      for (const branch of active) branch.changed = false
+      active = this.pass(active, place)
+      for (const branch of active) if (!branch.changed) settled.push(branch)
+      active = active.filter((branch) => branch.changed)
+    }
+    this.branches = merged(settled)
+  }
+
+  private pass(branches: Branch[], place: number): Branch[] {
+    let all = branches
+    for (const item of this.o.game.places[place]!.contents) {
+      all = item.source !== null ? this.passSource(all, item.source) : this.passGate(all, item.gate!)
+    }
+    for (const g of this.o.game.anywhere) {
+      if (standsAt(this.o.game, this.o.game.gates[g]!, place)) all = this.passGate(all, g)
+    }
+    return all
+  }
+
+  private passSource(branches: Branch[], s: number): Branch[] {
+    const after: Branch[] = []
+    for (const branch of branches) {
+      // Most passes come to a source of which all that is wanted is taken.
+      if (branch.wanted[s] === branch.state.taken[s]) after.push(branch)
+      else for (const drawn of this.withWanted(branch, s)) this.takeWanted(drawn, s, after)
+    }
+    return this.narrowed(after, branches.length)
+  }
+
+  private narrowed(branches: Branch[], before: number): Branch[] {
+    if (branches.length <= before) return branches
+    const fewer = merged(branches)
+    if (fewer.length > this.o.mostBranches) throw new TooManyBranches()
+    return fewer
+  }
+
+  /** Draws how many units of a source are wanted, once in the whole route. */
+  private withWanted(branch: Branch, s: number): Branch[] {
+    if (branch.wanted[s] !== -1) return [branch]
+    const source = this.o.game.sources[s]!
+    const share = source.main ? this.o.profile.main : this.o.profile.side
+    const ways = this.o.chance.units(source.count, share)
+    if (ways.length === 1) {
+      branch.wanted[s] = ways[0]![0]
+      return [branch]
+    }
+    return ways.map(([units, probability], i) => {
+      const next = i === ways.length - 1 ? branch : cloneBranch(branch, branch.weight)
+      next.weight = branch.weight * probability
+      next.wanted[s] = units
+      return next
+    }).reverse()
+  }
+
+  private takeWanted(branch: Branch, s: number, done: Branch[]): void {
+    const { game } = this.o
+    const cause: Cause = { type: 'source', index: s }
+    let going = [branch]
+    while (going.length) {
+      const next: Branch[] = []
+      for (const b of going) {
+        if (b.state.taken[s]! >= b.wanted[s]! || !canTake(game, b.state, s)) done.push(b)
+        else this.moved(b, cause, (state, play) => take(game, state, s, play), next)
+      }
+      going = merged(next)
+    }
+  }
+
+  private passGate(branches: Branch[], g: number): Branch[] {
+    const gate = this.o.game.gates[g]!
+    const first = this.metAt[g] === notMet
+    if (first) this.meet(branches, g, gate)
+    const after: Branch[] = []
+    for (const branch of branches) {
+      if (gate.live) this.passLive(branch, g, after)
+      else this.passClosed(branch, g, gate, after)
+    }
+    return this.narrowed(after, branches.length)
+  }
+
+  private meet(branches: Branch[], g: number, gate: GameGate): void {
+    const needed = this.o.schedule.neededAt[g]!
+    const own = gate.due === 'route' ? this.o.route.stops.length - 1 : this.stop
+    this.metAt[g] = this.stop
+    this.waiting.push(g)
+    const late = needed !== -1 && needed < this.stop
+    const due = needed === -1 ? own : Math.min(own, needed)
+    this.o.watcher.met?.(g, this.stop, late ? needed : due)
+    if (late) return
+    if (gate.due === 'meeting') for (const branch of branches) this.noteDue(branch, g, 'meeting')
+    else this.dueOnLeaving[due]!.push(g)
+  }
+
+  private noteDue(branch: Branch, g: number, moment: DueMoment): void {
+    if (branch.notes[g]! & noted.due) return
+    branch.notes[g]! |= noted.due
+    const couldBefore = moment !== 'meeting' && (branch.notes[g]! & noted.couldBuy) !== 0
+    this.o.watcher.due?.(branch, g, moment, moment === 'opening' || couldBefore || this.hasWhatItAsks(branch.state, g))
+  }
+
+  private noteMissed(branch: Branch, g: number): void {
+    branch.notes[g]! |= noted.due
+    this.o.watcher.due?.(branch, g, 'unmet', false)
+  }
+
+  /** Whether the gate is open, or could be opened with what the player has, wherever the player is. */
+  private hasWhatItAsks(state: State, g: number): boolean {
+    return isOpen(this.o.game, state, g) || canOpen(this.o.game, state, g)
+  }
+
+  private passLive(branch: Branch, g: number, after: Branch[]): void {
+    if (!(branch.notes[g]! & noted.opened) && isOpen(this.o.game, branch.state, g)) this.noteOpened(branch, g)
+    after.push(branch)
+  }
+
+  private passClosed(branch: Branch, g: number, gate: GameGate, after: Branch[]): void {
+    const { game, profile } = this.o
+    const isBought = gate.main || gate.costs.length === 0 || profile.buysAll
+    if (branch.state.opened[g] || !canOpen(game, branch.state, g) || !isBought) {
+      if (!isBought && canOpen(game, branch.state, g)) branch.notes[g]! |= noted.couldBuy
+      after.push(branch)
+      return
+    }
+    this.noteDue(branch, g, 'opening')
+    this.noteOpened(branch, g)
+    this.moved(branch, { type: 'gate', index: g }, (state, play) => open(game, state, g, play), after)
+  }
+
+  private noteOpened(branch: Branch, g: number): void {
+    branch.notes[g]! |= noted.opened
+    this.o.watcher.opened?.(branch, g, this.stop)
+  }
+
+  private leave(): void {
+    for (const g of this.dueOnLeaving[this.stop]!) for (const branch of this.branches) this.noteDue(branch, g, 'leaving')
+    for (const g of this.o.schedule.neededOnLeaving[this.stop]!) {
+      // One that was not met by now is due all the same, and counts as not open.
+      if (this.metAt[g] === notMet) for (const branch of this.branches) this.noteMissed(branch, g)
+    }
+    this.waiting = this.waiting.filter((g) => this.noteReady(g))
+    for (const branch of this.branches) this.o.watcher.left?.(branch, this.stop)
+  }
+
+  /** Notes the branches in which a met gate is ready now; whether some still wait. */
+  private noteReady(g: number): boolean {
+    let waits = false
+    for (const branch of this.branches) {
+      if (branch.notes[g]! & noted.ready) continue
+      if (this.hasWhatItAsks(branch.state, g)) {
+        branch.notes[g]! |= noted.ready
+        this.o.watcher.ready?.(branch, g, this.stop)
+      } else waits = true
+    }
+    return waits
+  }
+
+  /** Makes a move in a branch, in every way that chance can fall. */
+  private moved(branch: Branch, cause: Cause, move: (state: State, play: Play) => void, after: Branch[]): void {
+    branch.changed = true
+    this.o.watcher.moved?.(cause, this.stop)
+    let rolled = false
+    const before = this.o.chance.exact ? cloneIfRandom(this.o.game, branch, cause) : null
+    const ways = this.o.chance.rolls((roll) => {
+      const target = before && rolled ? cloneBranch(before, branch.weight) : branch
+      rolled = true
+      this.told(target.state, cause, (play) => move(target.state, { ...play, roll }))
+      return target
+    })
+    const weight = branch.weight
+    for (const [target, probability] of ways) {
+      target.weight = weight * probability
+      after.push(target)
+    }
+  }
+
+  private told(state: State, cause: Cause, move: (play: Play) => void): void {
+    const events: GameEvent[] | null = this.o.watcher.events ? [] : null
+    move(events ? { ...plainPlay, events } : plainPlay)
+    if (events?.length) this.o.watcher.events!(events, cause, this.stop, state)
+  }
+}
+
+/** A copy to start the other ways of chance from; none is made where the move cannot be random. */
+function cloneIfRandom(game: Game, branch: Branch, cause: Cause): Branch | null {
+  const item = cause.type === 'source' ? game.sources[cause.index]! : cause.type === 'gate' ? game.gates[cause.index]! : null
+  const ranged = (yields: readonly GameYield[]) => yields.some((y) => y.min !== y.max)
+  const random = item !== null && (ranged(item.yields) || game.characters.some((c) => c.rewards.some((r) => ranged(r.yields))))
+  return random ? cloneBranch(branch, branch.weight) : null
+}

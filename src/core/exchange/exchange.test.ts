@@ -1,0 +1,104 @@
+import { assert } from 'chai'
+import fc from 'fast-check'
+import { PlanIndex } from '../rules/plan-index.ts'
+import { inOrder } from '../plan/records.ts'
+import { smallPlan } from '../testing/plans.ts'
+import { readEntry, type EntryContext } from './entry-line.ts'
+import { capLines, formLines, rewardLines, statLines, yieldLines } from './lines.ts'
+import { asksText, givesText, readAsks, readGives } from './row-text.ts'
+
+const records = smallPlan({
+  tallies: [{ id: 'renown', name: 'Renown', kind: 'experience' }, { id: 'stamps', name: 'Stamps', kind: 'currency' }, { id: 'lamp_glass', name: 'Lamp glass', kind: 'collectible' }, { id: 'ferry_whistle', name: 'Ferry whistle', kind: 'flag' }],
+  curves: [{ id: 'rank', name: 'Rank', firstLevel: 1, maxLevel: 5, counts: 'step', rule: { kind: 'growth', base: 10, factor: 1, add: 5 } }],
+  characters: [{ id: 'courier', name: 'Courier', experience: 'renown', curve: 'rank' }],
+})
+const tallies = inOrder(records, 'tally')
+const vocabulary = new PlanIndex(records).vocabulary
+const context: EntryContext = { tallies, vocabulary, places: [{ id: 'gull_stair', name: 'Gull Stair' }], waysOut: [{ passage: 'stair_path', to: 'gull_stair' }] }
+const lists = { tallies, characters: inOrder(records, 'character') }
+
+function read(line: string) {
+  const reading = readEntry(line, context)
+  return reading.kind === 'nothing' ? reading : { kind: reading.kind, ...reading.record }
+}
+
+describe('the entry line', () => {
+  it('reads sources with counts, ranges, roles and more', () => {
+    assert.deepInclude(read('12 drift hares 20 renown'), { kind: 'event', name: 'drift hares', count: 12, role: 'main', yields: [{ tally: 'renown', min: 20, max: 20 }] })
+    assert.deepInclude(read('Express letter 110 renown 4-7 stamps side'), { name: 'Express letter', count: 1, role: 'side', yields: [{ tally: 'renown', min: 110, max: 110 }, { tally: 'stamps', min: 4, max: 7 }] })
+    assert.deepInclude(read('3 x Tea poured 2 stamps takes 1 lamp glass respawns 2 min'), { name: 'Tea poured', count: 3, respawns: true, minutes: 2, takes: [{ tally: 'lamp_glass', amount: 1 }] })
+    assert.deepInclude(read('8 frost wisps 10 renown enemy side'), { kind: 'enemy', name: 'frost wisps', count: 8 })
+    assert.deepInclude(read('Late fine -2 stamps'), { yields: [{ tally: 'stamps', min: -2, max: -2 }] })
+    assert.deepInclude(read('Whistle found 1 Ferry whistle'), { name: 'Whistle found', yields: [{ tally: 'ferry_whistle', min: 1, max: 1 }] })
+  })
+
+  it('reads gates with requirement, costs and the way they bar', () => {
+    assert.deepInclude(read('door North hatch level >= 8'), { kind: 'door', name: 'North hatch', requires: 'level >= 8', guards: null, due: 'stop' })
+    assert.deepInclude(read('door Ferry gate level >= 7 and ferry_whistle for 8 stamps'), { name: 'Ferry gate', requires: 'level >= 7 and ferry_whistle', costs: [{ tally: 'stamps', amount: 8 }] })
+    assert.deepInclude(read('door Stair gate to Gull Stair level >= 3'), { name: 'Stair gate', guards: { passage: 'stair_path' } })
+    assert.deepInclude(read('shop Lantern oil level >= 7 for 7 stamps side'), { kind: 'shop_item', role: 'side', due: 'route' })
+    assert.deepInclude(read('ability Whistle call not ferry_whistle'), { name: 'Whistle call', requires: 'not ferry_whistle' })
+    assert.deepInclude(read('door Open yard'), { name: 'Open yard', requires: '' })
+  })
+
+  it('reads places and tallies', () => {
+    assert.deepInclude(read('place Row 1 stage 7 min'), { name: 'Row 1', kind: 'stage', minutes: 7 })
+    assert.deepInclude(read('place Beacon Island goal'), { name: 'Beacon Island', goal: true })
+    assert.deepInclude(read('tally Stray seals collectible'), { name: 'Stray seals', kind: 'collectible' })
+  })
+
+  it('says what it does not understand', () => {
+    const says = (line: string) => (read(line) as { says: string }).says
+    assert.match(says('12 drift hares 20 renwon'), /"renwon" is no tally/)
+    assert.match(says('drift hares'), /what does it give/)
+    assert.match(says('20 renown'), /needs a name/)
+    assert.match(says('hares 20 renown quickly'), /"quickly" is left over/)
+    assert.match(says('door North hatch level >= '), /expected/)
+    assert.match(says('door North hatch lvl >= 8'), /no tally/)
+    assert.equal(readEntry('', context).kind, 'nothing')
+  })
+
+  it('never fails on any line', () => {
+    fc.assert(fc.property(fc.oneof(fc.string(), fc.array(fc.constantFrom('door', '12', 'x', 'renown', '4-7', 'for', 'level', '>=', 'place', 'side', 'takes', 'to'), { maxLength: 9 }).map((w) => w.join(' '))), (line) => {
+      readEntry(line, context)
+    }))
+  })
+})
+
+describe('cells', () => {
+  const anyYield = fc.record({ tally: fc.constantFrom('renown', 'stamps', 'lamp_glass'), low: fc.integer({ min: -9, max: 99 }), more: fc.nat(9) }).map(({ tally, low, more }) => ({ tally, min: low, max: low + more }))
+
+  it('read back what they show', () => {
+    fc.assert(fc.property(fc.integer({ min: 1, max: 50 }), fc.array(anyYield, { maxLength: 3 }), fc.array(fc.record({ tally: fc.constantFrom('stamps', 'lamp_glass'), amount: fc.nat(20) }), { maxLength: 2 }), (count, yields, takes) => {
+      const fields = { count, yields, takes }
+      assert.deepEqual(readGives(givesText(fields), tallies), { ok: true, fields })
+    }))
+    const gate = { requires: 'level >= 8 and ferry_whistle', costs: [{ tally: 'stamps', amount: 8 }] }
+    assert.deepEqual(readAsks(asksText(gate), tallies, vocabulary), { ok: true, fields: gate })
+    assert.deepEqual(readAsks('for 3 stamps', tallies, vocabulary), { ok: true, fields: { requires: '', costs: [{ tally: 'stamps', amount: 3 }] } })
+    assert.deepEqual(readAsks('', tallies, vocabulary), { ok: true, fields: { requires: '', costs: [] } })
+  })
+
+  it('say what is wrong and where', () => {
+    assert.deepInclude(readAsks('level >= 3 and stmaps', tallies, vocabulary), { ok: false, column: 16 })
+    assert.isFalse(readGives('4 × 15 renwon', tallies).ok)
+    assert.isFalse(readGives('0 × 15 renown', tallies).ok)
+  })
+})
+
+describe('lists as lines', () => {
+  it('read back what they print', () => {
+    const back = <T,>(format: { print(list: readonly T[]): string; read(text: string, c: typeof lists): { ok: boolean; value?: T[] } }, list: T[]) => assert.deepEqual(format.read(format.print(list), lists).value, list)
+    back(formLines, [{ id: 'pup', name: 'Pup', from: 1, to: 4 }, { id: 'lead_dog', name: 'Lead dog', from: 5, to: 12 }])
+    back(statLines, [{ id: 'stamina', name: 'Stamina', start: 40, growth: 'add', by: 6, rounding: 'nearest' }, { id: 'load', name: 'Load', start: 12, growth: 'multiply', by: 1.06, rounding: 'down' }])
+    back(rewardLines, [{ level: 5, yields: [{ tally: 'stamps', min: 2, max: 4 }] }, { level: 'every', yields: [{ tally: 'renown', min: 1, max: 1 }] }])
+    back(capLines, [{ character: 'courier', level: 18 }, { character: 'all', level: 20 }])
+    back(yieldLines, [{ tally: 'renown', min: 20, max: 20 }])
+  })
+
+  it('say which line is wrong', () => {
+    assert.deepInclude(formLines.read('Pup 1-4\nYearling', lists), { ok: false, line: 2 })
+    assert.deepInclude(capLines.read('dog 4', lists), { ok: false, line: 1 })
+    assert.deepInclude(rewardLines.read('5: 4 coins', lists), { ok: false, line: 1 })
+  })
+})

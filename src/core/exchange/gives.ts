@@ -1,0 +1,66 @@
+import type { Tally } from '../plan/tally.ts'
+import type { Cost, Yield } from '../plan/yield.ts'
+import { isExactAmount } from '../plan/basics.ts'
+
+/** Amounts as a designer types and reads them: `4 × 15 renown, 2-4 stamps`. */
+
+export interface TallyName {
+  id: string
+  name: string
+  kind: Tally['kind']
+}
+
+/** A tally in words: its id, which is what is typed. */
+export function amountText({ tally, min, max }: Yield): string {
+  return `${min === max ? min : `${min}-${max}`} ${tally}`
+}
+
+export function costText({ tally, amount }: Cost): string {
+  return `${amount} ${tally}`
+}
+
+export interface AmountsRead {
+  amounts: Yield[]
+  /** Where the amounts end in the words; words after them are something else. */
+  next: number
+}
+
+const amountPattern = /^([+-]?\d+(?:\.\d+)?)(?:(?:-|–|to)([+-]?\d+(?:\.\d+)?))?$/
+
+/** Reads `amount tally` pairs from words, beginning at `from`, as far as they go. */
+export function readAmounts(words: readonly string[], from: number, tallies: readonly TallyName[]): AmountsRead {
+  const amounts: Yield[] = []
+  let at = from
+  for (;;) {
+    if (words[at] === 'and' || words[at] === '+') at++
+    const match = amountPattern.exec(words[at] ?? '')
+    const tally = match ? tallyAt(words, at + 1, tallies) : null
+    if (!match || !tally) return { amounts, next: at }
+    const min = Number(match[1])
+    const max = match[2] === undefined ? min : Number(match[2])
+    if (!isExactAmount(min) || !isExactAmount(max) || min > max) return { amounts, next: at }
+    amounts.push({ tally: tally.id, min, max })
+    at += 1 + tally.words
+  }
+}
+
+/** Whether an amount begins at a word: a number with a tally's name after it. */
+export function isAmountAt(words: readonly string[], at: number, tallies: readonly TallyName[]): boolean {
+  return amountPattern.test(words[at] ?? '') && tallyAt(words, at + 1, tallies) !== null
+}
+
+/** The tally whose id or name stands at a word, the longest name first. */
+export function tallyAt(words: readonly string[], at: number, tallies: readonly TallyName[]): { id: string; words: number } | null {
+  for (const length of [4, 3, 2, 1]) {
+    if (at + length > words.length) continue
+    const text = words.slice(at, at + length).join(' ').toLowerCase()
+    const found = tallies.find((tally) => tally.id === text || tally.name.toLowerCase() === text)
+    if (found) return { id: found.id, words: length }
+  }
+  return null
+}
+
+/** Text cut into words: commas and the middle dot part amounts, and `3x` and `3 ×` are a count. */
+export function wordsOf(text: string): string[] {
+  return text.replace(/[,;·]/g, ' ').replace(/(\d)\s*[x×](?=\s)/g, '$1 ×').trim().split(/\s+/).filter(Boolean)
+}

@@ -1,0 +1,63 @@
+import type { CheckOutcome, GateResult, Verdict } from '../check/result.ts'
+import { documentPaths } from '../plan/file.ts'
+import { pathText } from '../plan/issue.ts'
+import type { Records } from '../plan/records.ts'
+import { meaningFaults, type Fault } from '../rules/all-faults.ts'
+import { numberText, percentText } from '../view/numbers.ts'
+
+/** What a check of one file says to a team's CI: cases that pass or fail, each with its place in the file. */
+export interface FileReport {
+  file: string
+  text: string
+  /** Faults of the document itself, whether it could be read or not. */
+  faults: Fault[]
+  cases: GateCase[]
+}
+
+/** One gate for one route and kind of player. */
+export interface GateCase {
+  route: string
+  profile: string
+  gate: string
+  name: string
+  main: boolean
+  verdict: Verdict
+  severity: Severity | null
+  says: string
+  /** Path of the gate in the document. */
+  path: string
+}
+
+export type Severity = 'fault' | 'risk'
+
+/** How bad a verdict is for a main and for a side gate (docs/checks.md 4). */
+const severities: Record<Verdict, { main: Severity | null; side: Severity | null }> = {
+  clear: { main: null, side: null },
+  off_route: { main: null, side: null },
+  depends: { main: 'risk', side: 'risk' },
+  short: { main: 'fault', side: 'risk' },
+  sealed: { main: 'fault', side: 'risk' },
+}
+
+export function fileReport(file: string, text: string, records: Records, { result, issues }: CheckOutcome): FileReport {
+  const paths = documentPaths(records)
+  const gates = new Map([...records.gate.values()].map((gate) => [gate.id, gate]))
+  const cases = result.routes.flatMap(({ route, profiles }) =>
+    profiles.flatMap(({ profile, gates: results }) =>
+      results.map((gate): GateCase => {
+        const row = gates.get(gate.gate)!
+        const severity = severities[gate.verdict][row.role]
+        return { route, profile, gate: gate.gate, name: row.name || row.id, main: row.role === 'main', verdict: gate.verdict, severity, says: gateSentence(gate, row.name || row.id), path: pathText(paths.get(row.key) ?? []) }
+      }),
+    ),
+  )
+  return { file, text, faults: meaningFaults(records, issues), cases }
+}
+
+function gateSentence(gate: GateResult, name: string): string {
+  if (gate.error) return `${name} is in error: ${gate.error}`
+  const unmet = gate.comparisons.filter((c) => c.holds < 1).map((c) => `${c.text}: has ${c.has ? numberText(c.has.median) : 'nothing'}, needs ${c.need === null ? 'more' : numberText(c.need)}`)
+  const odds = gate.verdict === 'depends' ? ` (${percentText(gate.p)})` : ''
+  const due = gate.due ? ` when due at ${gate.due.place}, stop ${gate.due.stop}` : ''
+  return `${name} is ${gate.verdict.replace('_', ' ')}${odds}${due}${unmet.length ? `; ${unmet.join('; ')}` : ''}`
+}

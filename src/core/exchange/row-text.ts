@@ -1,0 +1,53 @@
+import type { Vocabulary } from '../language/names.ts'
+import { readText } from '../language/requirement.ts'
+import type { RecordOf } from '../plan/kinds.ts'
+import type { WholeSource } from '../plan/source.ts'
+import type { Cost } from '../plan/yield.ts'
+import { amountText, costText, isAmountAt, readAmounts, wordsOf, type TallyName } from './gives.ts'
+
+/** What a source gives, as its cell shows it and as it is typed there. */
+export function givesText({ count, yields, takes }: Pick<WholeSource, 'count' | 'yields' | 'takes'>): string {
+  const gives = yields.map(amountText).join(', ')
+  const cost = takes.length ? `${gives ? ' ' : ''}takes ${takes.map(costText).join(', ')}` : ''
+  return `${count > 1 ? `${count} × ` : ''}${gives}${cost}`
+}
+
+/** What a gate asks for, as its cell shows it and as it is typed there. */
+export function asksText({ requires, costs }: Pick<RecordOf['gate'], 'requires' | 'costs'>): string {
+  const cost = costs.map(costText).join(', ')
+  if (!cost) return requires
+  return requires ? `${requires} for ${cost}` : `for ${cost}`
+}
+
+export type CellRead<T> = { ok: true; fields: T } | { ok: false; says: string; column?: number }
+
+/** Reads a source's cell: count, amounts, and what a unit takes. */
+export function readGives(text: string, tallies: readonly TallyName[]): CellRead<Pick<RecordOf['source'], 'count' | 'yields' | 'takes'>> {
+  const words = wordsOf(text)
+  const hasCount = /^\d+$/.test(words[0] ?? '') && !isAmountAt(words, 0, tallies)
+  const count = hasCount ? Number(words[0]) : 1
+  const start = hasCount ? (words[1] === '×' ? 2 : 1) : 0
+  const { amounts, next } = readAmounts(words, start, tallies)
+  const takes = words[next] === 'takes' ? readAmounts(words, next + 1, tallies) : { amounts: [], next }
+  if (count < 1 || count > 1_000_000) return { ok: false, says: 'a count lies between 1 and 1,000,000' }
+  if (takes.next < words.length) {
+    const known = tallies.map((tally) => tally.id).join(', ')
+    return { ok: false, says: `"${words.slice(takes.next).join(' ')}" is no amount of a tally: write 4 × 15 renown, 2-4 stamps (tallies: ${known || 'none yet'})` }
+  }
+  return { ok: true, fields: { count, yields: amounts, takes: takes.amounts.map(({ tally, max }) => ({ tally, amount: max })) } }
+}
+
+/** Reads a gate's cell: its requirement, and after `for` what it costs. */
+export function readAsks(text: string, tallies: readonly TallyName[], vocabulary: Vocabulary): CellRead<{ requires: string; costs: Cost[] }> {
+  const at = /(^|\s)for(?=\s+[\d.])/.exec(text)
+  const requires = (at ? text.slice(0, at.index) : text).trim()
+  const words = at ? wordsOf(text.slice(at.index + at[0].length)) : []
+  const { amounts, next } = readAmounts(words, 0, tallies)
+  if (next < words.length) return { ok: false, says: `"${words.slice(next).join(' ')}" is no amount of a tally: write level >= 8 for 5 stamps` }
+  const error = readText(requires, vocabulary).errors[0]
+  if (error) {
+    const fits = error.fits.length ? `; did you mean ${error.fits.join(' or ')}?` : ''
+    return { ok: false, says: `column ${error.column}: ${error.message}${fits}`, column: error.column }
+  }
+  return { ok: true, fields: { requires, costs: amounts.map(({ tally, max }) => ({ tally, amount: max })) } }
+}

@@ -1,0 +1,62 @@
+import { verdictWords } from '../view/verdict-text.ts'
+import { jsonLines } from './json-lines.ts'
+import type { FileReport, Severity } from './report.ts'
+
+const levels = { fault: 'error', risk: 'warning' } as const satisfies Record<Severity, string>
+
+const rules = [
+  { id: 'gate-sealed', shortDescription: { text: `A gate is sealed: ${verdictWords.sealed.means}.` } },
+  { id: 'gate-short', shortDescription: { text: `A gate is short: ${verdictWords.short.means}.` } },
+  { id: 'gate-depends', shortDescription: { text: `A gate depends: ${verdictWords.depends.means}.` } },
+  { id: 'plan-fault', shortDescription: { text: 'Something in the plan file is wrong.' } },
+]
+
+/** Reports as SARIF 2.1.0, each result at its line in the plan file. */
+export function sarifOf(reports: readonly FileReport[], version: string): object {
+  return {
+    $schema: 'https://json.schemastore.org/sarif-2.1.0.json',
+    version: '2.1.0',
+    runs: [{
+      tool: { driver: { name: 'Tundrift', version, rules } },
+      columnKind: 'utf16CodeUnits',
+      artifacts: reports.map(({ file }) => ({ location: { uri: uriOf(file) } })),
+      results: reports.flatMap(resultsOf),
+    }],
+  }
+}
+
+function resultsOf(report: FileReport): object[] {
+  const lines = report.text === '' ? new Map<string, number>() : linesOf(report.text)
+  const at = (path: string) => [{ physicalLocation: { artifactLocation: { uri: uriOf(report.file) }, region: { startLine: lineAt(lines, path) } } }]
+  const faults = report.faults.map(({ path, code, says }) => ({ ruleId: 'plan-fault', level: 'error', message: { text: `${path ? `${path}: ` : ''}${says}` }, locations: at(path), properties: { code } }))
+  const gates = report.cases.filter((found) => found.severity !== null).map((found) => ({
+    ruleId: `gate-${found.verdict}`,
+    level: levels[found.severity!],
+    message: { text: `${found.says} (route ${found.route}, ${found.profile})` },
+    locations: at(found.path),
+    partialFingerprints: { gate: `${found.gate}/${found.route}/${found.profile}` },
+  }))
+  return [...faults, ...gates]
+}
+
+function linesOf(text: string): Map<string, number> {
+  try {
+    JSON.parse(text)
+  } catch {
+    return new Map()
+  }
+  return jsonLines(text)
+}
+
+/** The line of a path, or of the nearest thing around it that there is. */
+function lineAt(lines: ReadonlyMap<string, number>, path: string): number {
+  for (let at = path; at !== ''; at = at.replace(/(\.[^.[\]]+|\[\d+\]|^[^.[\]]+)$/, '')) {
+    const line = lines.get(at)
+    if (line !== undefined) return line
+  }
+  return 1
+}
+
+function uriOf(file: string): string {
+  return file === '-' ? 'stdin' : file.split('/').map(encodeURIComponent).join('/')
+}

@@ -1,0 +1,123 @@
+import { plainArithmetic } from '../language/arithmetic.ts'
+import { mentions } from '../language/names.ts'
+import { functionEntry } from '../language/operators.ts'
+import { prepare, type Evaluate } from '../language/evaluate.ts'
+import { LanguageError } from '../language/language-error.ts'
+import { allNodes, isComparison, parse, textOf, type Node } from '../language/parse.ts'
+import { children } from '../language/parse.ts'
+import { direction } from '../language/rising.ts'
+import { unitsPerOne } from '../plan/basics.ts'
+import { isOpen } from './engine.ts'
+import type { Game, GameComparison, GameRequirement, Reads } from './game.ts'
+import type { PlanIndex } from './plan-index.ts'
+import { limitOf, type State } from './state.ts'
+
+type Value = Evaluate<State>
+type Named = Node & { type: 'name' | 'call' }
+
+export const emptyRequirement: GameRequirement = { text: '', node: null, holds: () => true, direction: 'constant', comparisons: [], reads: { tallies: [], characters: [], gates: [], places: [], sources: [] } }
+
+/**
+ * Makes a requirement whose text and names are right ready to be played. `game` may still be filling:
+ * it is read when the requirement is evaluated. Throws LanguageError where it rests on a curve in error.
+ */
+export function compileRequirement(text: string, index: PlanIndex, game: Game): GameRequirement {
+  const node = parse(text)
+  if (!node) return { ...emptyRequirement, text }
+  const resolve = (named: Named) => resolver(named, index, game)
+  const value = prepare(node, plainArithmetic, resolve)
+  const someoneJoins = game.characters.some((character) => character.joins !== null)
+  return {
+    text,
+    node,
+    holds: (state) => !plainArithmetic.isZero(value(state)),
+    direction: direction(node, someoneJoins),
+    comparisons: [...allNodes(node)].filter(isComparison).sort((a, b) => a.from - b.from).map((c) => compileComparison(c, text, resolve)),
+    reads: readsOf(node, index, game),
+  }
+}
+
+const readKinds = { tally: 'tallies', character: 'characters', gate: 'gates', place: 'places', source: 'sources' } as const
+
+function readsOf(node: Node, index: PlanIndex, game: Game): Reads {
+  const reads: Reads = { tallies: [], characters: [], gates: [], places: [], sources: [] }
+  for (const { kind, id } of mentions(node)) reads[readKinds[kind]].push(index.indexOf(kind, id)!)
+  for (const part of allNodes(node)) {
+    const isLeader = part.type === 'name' && (part.name === 'level' || part.name === 'cap')
+    if (isLeader && game.characters.length) reads.characters.push(0)
+    if (part.type === 'call' && functionEntry(part.name)?.argument === 'level') reads.characters.push(...game.characters.keys())
+  }
+  return reads
+}
+
+function compileComparison(node: Node & { type: 'binary' }, text: string, resolve: (named: Named) => Value): GameComparison {
+  const isConstant = (side: Node) => [...allNodes(side)].every((part) => part.type !== 'name')
+  const constant = isConstant(node.right) ? 'right' : isConstant(node.left) ? 'left' : null
+  return {
+    text: textOf(node, text),
+    op: node.op as GameComparison['op'],
+    left: prepare(node.left, plainArithmetic, resolve),
+    right: prepare(node.right, plainArithmetic, resolve),
+    leftNode: node.left,
+    rightNode: node.right,
+    constant,
+  }
+}
+
+/** What each name and each function of a name reads from the state. */
+function resolver(node: Named, index: PlanIndex, game: Game): Value {
+  if (node.type === 'name') {
+    if (node.name === 'level') return levelOf(game, 0, node)
+    if (node.name === 'cap') return capOf(game, 0)
+    const t = index.indexOf('tally', node.name)!
+    return (state) => state.tallies[t]! / unitsPerOne
+  }
+  return calls[node.name]!(node, index, game)
+}
+
+const argumentOf = (node: Named): string => {
+  const arg = children(node)[0]!
+  return arg.type === 'name' ? arg.name : ''
+}
+
+const calls: Record<string, (node: Named, index: PlanIndex, game: Game) => Value> = {
+  level: (node, index, game) => levelOf(game, index.indexOf('character', argumentOf(node))!, node),
+  cap: (node, index, game) => capOf(game, index.indexOf('character', argumentOf(node))!),
+  lowest: (node, _, game) => overPresent(game, node, (levels) => Math.min(...levels)),
+  highest: (node, _, game) => overPresent(game, node, (levels) => Math.max(...levels)),
+  average: (node, _, game) => overPresent(game, node, (levels) => levels.reduce((sum, l) => sum + l, 0) / levels.length),
+  open: (node, index, game) => {
+    const g = index.indexOf('gate', argumentOf(node))!
+    return (state) => (isOpen(game, state, g) ? 1 : 0)
+  },
+  visited: (node, index) => {
+    const p = index.indexOf('place', argumentOf(node))!
+    return (state) => state.visited[p]!
+  },
+  taken: (node, index) => {
+    const s = index.indexOf('source', argumentOf(node))!
+    return (state) => state.taken[s]!
+  },
+}
+
+function sound(game: Game, c: number, node: Node): void {
+  const character = game.characters[c]!
+  if (!character.curve) throw new LanguageError('in-error', node, { name: `the curve of ${character.name || character.id}` })
+}
+
+function levelOf(game: Game, c: number, node: Node): Value {
+  sound(game, c, node)
+  return (state) => state.level[c]!
+}
+
+function capOf(game: Game, c: number): Value {
+  return (state) => limitOf(game, state, c)
+}
+
+function overPresent(game: Game, node: Node, measure: (levels: number[]) => number): Value {
+  game.characters.forEach((_, c) => sound(game, c, node))
+  return (state) => {
+    const levels = game.characters.flatMap((_, c) => (state.present[c] ? [state.level[c]!] : []))
+    return levels.length ? measure(levels) : 0
+  }
+}

@@ -1,0 +1,247 @@
+import { Decimal } from '../language/arithmetic.ts'
+import { LanguageError } from '../language/language-error.ts'
+import { readText } from '../language/requirement.ts'
+import { unitsPerOne } from '../plan/basics.ts'
+import { issueText } from '../plan/issue-text.ts'
+import type { IssueCode, PlanIssue } from '../plan/issue.ts'
+import type { Records, Row } from '../plan/records.ts'
+import { allCharacters } from '../plan/references.ts'
+import { wholeSource } from '../plan/source.ts'
+import type { CapChange, Cost, Yield } from '../plan/yield.ts'
+import { compileRequirement, emptyRequirement } from './compile-requirement.ts'
+import { curveValues } from './curve-values.ts'
+import type { Game, GameCap, GameCharacter, GameCost, GameCurve, GameGate, GameItem, GamePassage, GamePlace, GameRoute, GameSource, GameTally, GameYield } from './game.ts'
+import { PlanIndex } from './plan-index.ts'
+import { validate } from './validate.ts'
+
+export interface Compiled {
+  game: Game
+  issues: PlanIssue[]
+}
+
+export const toUnits = (n: number): number => Math.round(n * unitsPerOne)
+export const fromUnits = (units: number): number => units / unitsPerOne
+
+/** Faults of an item that do not keep it from being played. */
+const harmless: ReadonlySet<IssueCode> = new Set(['duplicate-id', 'guards-nowhere'])
+
+/** Makes a plan ready to be played: dense arrays with integer ids, items in error marked with the reason. */
+export function compile(records: Records): Compiled {
+  const index = new PlanIndex(records)
+  const issues = validate(records, index)
+  return { game: new Compiler(index, issues).game(), issues }
+}
+
+class Compiler {
+  private readonly errors = new Map<string, PlanIssue>()
+  /** Index of each sound passage by its id. */
+  private readonly passages = new Map<string, number>()
+
+  constructor(
+    private readonly index: PlanIndex,
+    issues: PlanIssue[],
+  ) {
+    for (const issue of issues) {
+      if (issue.item && !harmless.has(issue.code) && !this.errors.has(issue.item.key)) this.errors.set(issue.item.key, issue)
+    }
+  }
+
+  game(): Game {
+    const { index } = this
+    const { head } = index.records
+    const game: Game = {
+      id: head.id,
+      start: index.indexOf('place', head.start) ?? -1,
+      tallies: index.rows.tally.map((row) => this.tally(row)),
+      characters: [],
+      places: [],
+      passages: index.rows.passage.filter((row) => !this.errors.has(row.key)).map((row) => this.passage(row)),
+      sources: [],
+      gates: [],
+      anywhere: [],
+      routes: [],
+      profiles: index.rows.profile.map(({ key, id, name, main, side, buys, retries }) => ({ key, id, name, main, side, buysAll: buys === 'all', retries })),
+    }
+    game.passages.forEach(({ id }, p) => this.passages.has(id) || this.passages.set(id, p))
+    this.addCharacters(game)
+    this.addPlaces(game)
+    this.addItems(game)
+    game.routes = index.rows.route.map((row) => this.route(game, row))
+    return game
+  }
+
+  private tally(row: Row<'tally'>): GameTally {
+    const bound = (n: number | null, open: number) => (n === null ? open : toUnits(n))
+    const { key, id, name, kind, resets, saved } = row
+    const [min, max] = [bound(row.min, -Infinity), bound(row.max, Infinity)]
+    return { key, id, name, kind, start: toUnits(row.start), min, max, resets, saved, listeners: [] }
+  }
+
+  private addCharacters(game: Game): void {
+    const curves = new Map(this.index.rows.curve.map((row) => [row.id, this.errors.has(row.key) ? null : compileCurve(row)]))
+    this.index.rows.character.forEach((row, c) => {
+      const character = this.character(row, curves.get(row.curve) ?? null)
+      game.characters.push(character)
+      if (character.tally >= 0) game.tallies[character.tally]!.listeners.push(c)
+    })
+  }
+
+  private character(row: Row<'character'>, curve: GameCurve | null): GameCharacter {
+    const sound = !this.errors.has(row.key)
+    return {
+      key: row.key,
+      id: row.id,
+      name: row.name,
+      tally: this.index.indexOf('tally', row.experience) ?? -1,
+      curve: sound ? curve : null,
+      startLevel: row.startLevel ?? curve?.firstLevel ?? 0,
+      joins: row.joins === null ? null : (this.index.indexOf('place', row.joins) ?? null),
+      cap: row.cap,
+      rewards: sound ? row.rewards.map((reward) => ({ level: reward.level, yields: this.yields(reward.yields) })) : [],
+      forms: row.forms,
+    }
+  }
+
+  private passage({ key, id, from, to, twoWay }: Row<'passage'>): GamePassage {
+    const place = (name: string) => this.index.indexOf('place', name)!
+    return { key, id, from: place(from), to: place(to), twoWay, guards: [] }
+  }
+
+  private addPlaces(game: Game): void {
+    game.places = this.index.rows.place.map(({ key, id, name, goal, minutes }): GamePlace => {
+      return { key, id, name, goal, minutes, contents: [], guards: [], ways: [], waysIn: [] }
+    })
+    const way = (passage: number, from: number, to: number) => {
+      game.places[from]!.ways.push({ passage, to })
+      if (!game.places[to]!.waysIn.includes(from)) game.places[to]!.waysIn.push(from)
+    }
+    game.passages.forEach(({ from, to, twoWay }, p) => {
+      way(p, from, to)
+      if (twoWay) way(p, to, from)
+    })
+  }
+
+  private addItems(game: Game): void {
+    // Gates are numbered as their index in the plan, which is what requirements refer to.
+    const places = [...game.places.map((place, p) => [place.key, p] as const), [null, null] as const]
+    for (const [key, p] of places) {
+      for (const item of this.index.contents.get(key)!) {
+        if (item.kind === 'source') this.addSource(game, item.row, p!)
+        else this.addGate(game, item.row, p)
+      }
+    }
+    for (const source of game.sources) source.requires = this.requirement(game, source, this.index.records.source.get(source.key)!.requires)
+    for (const gate of game.gates) gate.requires = this.requirement(game, gate, this.index.records.gate.get(gate.key)!.requires)
+  }
+
+  private addSource(game: Game, row: Row<'source'>, place: number): void {
+    const pattern = row.pattern === undefined ? undefined : this.index.rows.pattern[this.index.indexOf('pattern', row.pattern) ?? -1]
+    const whole = wholeSource(row, pattern)
+    const source: GameSource = {
+      ...this.item(whole, row.key, place, pattern ? [row.key, pattern.key] : [row.key]),
+      place,
+      count: row.count,
+      takes: this.costs(whole.takes),
+      respawns: whole.respawns,
+    }
+    game.sources.push(source)
+    game.places[place]!.contents.push({ source: game.sources.length - 1, gate: null })
+  }
+
+  private addGate(game: Game, row: Row<'gate'>, place: number | null): void {
+    const g = game.gates.length
+    const gate: GameGate = {
+      ...this.item(row, row.key, place, [row.key]),
+      guards: this.guards(game, row, g),
+      costs: this.costs(row.costs),
+      live: row.stays === 'live',
+      due: row.due,
+      lockedText: row.lockedText,
+    }
+    game.gates.push(gate)
+    if (place === null) game.anywhere.push(g)
+    else game.places[place]!.contents.push({ source: null, gate: g })
+  }
+
+  private item(whole: WholeItem, key: string, place: number | null, keys: string[]): GameItem {
+    const { id, name, role, minutes } = whole
+    const issue = keys.map((k) => this.errors.get(k)).find((found) => found !== undefined)
+    const error = issue ? { message: issueText(issue), ...(issue.column ? { column: issue.column } : {}) } : null
+    return { key, id, name, place, main: role === 'main', minutes, requires: emptyRequirement, yields: this.yields(whole.yields), caps: this.caps(whole.caps), error }
+  }
+
+  private guards(game: Game, row: Row<'gate'>, g: number): GameGate['guards'] {
+    if (row.guards?.place !== undefined) {
+      const place = this.index.indexOf('place', row.guards.place)
+      if (place === undefined) return null
+      game.places[place]!.guards.push(g)
+      return { place }
+    }
+    const passage = row.guards?.passage === undefined ? undefined : this.passages.get(row.guards.passage)
+    if (passage === undefined) return null
+    game.passages[passage]!.guards.push(g)
+    return { passage }
+  }
+
+  private requirement(game: Game, item: GameItem, text: string): GameItem['requires'] {
+    if (readText(text, this.index.vocabulary).errors.length) return { ...emptyRequirement, text }
+    try {
+      return compileRequirement(text, this.index, game)
+    } catch (error) {
+      if (!(error instanceof LanguageError)) throw error
+      item.error ??= { message: error.message, column: error.column }
+      return { ...emptyRequirement, text }
+    }
+  }
+
+  private route(game: Game, row: Row<'route'>): GameRoute {
+    const stops = row.stops.map((id) => this.index.indexOf('place', id)).filter((p): p is number => p !== undefined)
+    const steps = stops.slice(1).map((to, i) => game.places[stops[i]!]!.ways.find((way) => way.to === to)?.passage ?? null)
+    return { key: row.key, id: row.id, name: row.name, stops, steps }
+  }
+
+  private yields(yields: readonly Yield[]): GameYield[] {
+    return yields.flatMap(({ tally, min, max }) => {
+      const t = this.index.indexOf('tally', tally)
+      return t === undefined ? [] : [{ tally: t, min: toUnits(min), max: toUnits(max) }]
+    })
+  }
+
+  private costs(costs: readonly Cost[]): GameCost[] {
+    return costs.flatMap(({ tally, amount }) => {
+      const t = this.index.indexOf('tally', tally)
+      return t === undefined ? [] : [{ tally: t, amount: toUnits(amount) }]
+    })
+  }
+
+  private caps(caps: readonly CapChange[]): GameCap[] {
+    return caps.flatMap(({ character, level }): GameCap[] => {
+      if (character === allCharacters) return [{ character: null, level }]
+      const c = this.index.indexOf('character', character)
+      return c === undefined ? [] : [{ character: c, level }]
+    })
+  }
+}
+
+interface WholeItem {
+  id: string
+  name: string
+  role: 'main' | 'side'
+  minutes: number
+  yields: Yield[]
+  caps: CapChange[]
+}
+
+const mostParts = 1_000_000
+
+/** A sound curve in units, as fine as its values need, or as fine as exact sums in a double allow. */
+function compileCurve(row: Row<'curve'>): GameCurve {
+  const values = curveValues(row).values
+  const total = row.counts === 'total' ? values.at(-1)! : values.reduce((sum, value) => sum.plus(value), new Decimal(0))
+  let grain = 1
+  const exact = () => values.every((value) => value.times(unitsPerOne).times(grain).isInteger())
+  while (!exact() && grain < mostParts && total.times(unitsPerOne).times(grain * 10).lt(Number.MAX_SAFE_INTEGER / 16)) grain *= 10
+  const { id, firstLevel, maxLevel, counts, levelUpAt, remainder, levelsPerGain, atTop } = row
+  const scaled = values.map((value) => Math.round(value.times(unitsPerOne).times(grain).toNumber()))
+  return { id, firstLevel, maxLevel, counts, levelUpAt, remainder, levelsPerGain, atTop, values: scaled, grain }
+}

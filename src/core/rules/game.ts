@@ -1,0 +1,193 @@
+import type { Evaluate } from '../language/evaluate.ts'
+import type { Direction } from '../language/rising.ts'
+import type { Node } from '../language/parse.ts'
+import type { Character } from '../plan/character.ts'
+import type { Curve } from '../plan/curve.ts'
+import type { Tally } from '../plan/tally.ts'
+import type { State } from './state.ts'
+
+/**
+ * A plan made ready to be played: everything by dense integer index, amounts in whole units of 1/10,000,
+ * so that they add exactly. Made by compile.ts.
+ */
+export interface Game {
+  id: string
+  start: number
+  tallies: GameTally[]
+  characters: GameCharacter[]
+  places: GamePlace[]
+  passages: GamePassage[]
+  sources: GameSource[]
+  gates: GameGate[]
+  /** Gates that stand in no place, in their order. */
+  anywhere: number[]
+  routes: GameRoute[]
+  profiles: GameProfile[]
+}
+
+export interface GameTally {
+  key: string
+  id: string
+  name: string
+  kind: Tally['kind']
+  start: number
+  min: number
+  max: number
+  resets: Tally['resets']
+  saved: boolean
+  /** Characters that listen to it, in plan order. */
+  listeners: number[]
+}
+
+export interface GameCurve {
+  id: string
+  firstLevel: number
+  maxLevel: number
+  counts: Curve['counts']
+  levelUpAt: Curve['levelUpAt']
+  remainder: Curve['remainder']
+  levelsPerGain: Curve['levelsPerGain']
+  atTop: Curve['atTop']
+  /** value(L) at index L − firstLevel, in units times `grain`. */
+  values: number[]
+  /** How many parts of a unit XP is counted in: 1, or more where values have over four decimals. */
+  grain: number
+}
+
+export interface GameCharacter {
+  key: string
+  id: string
+  name: string
+  tally: number
+  /** null: its curve is in error, and it stays at its start level. */
+  curve: GameCurve | null
+  startLevel: number
+  joins: number | null
+  cap: number | null
+  rewards: { level: number | 'every'; yields: GameYield[] }[]
+  forms: Character['forms']
+}
+
+export interface GameYield {
+  tally: number
+  min: number
+  max: number
+}
+
+export interface GameCost {
+  tally: number
+  amount: number
+}
+
+/** `character` null: all of them. */
+export interface GameCap {
+  character: number | null
+  level: number
+}
+
+export interface GameRequirement {
+  text: string
+  /** null: empty, always holds. */
+  node: Node | null
+  holds: Evaluate<State, boolean>
+  direction: Direction
+  comparisons: GameComparison[]
+  reads: Reads
+}
+
+/** What a requirement reads, by index. */
+export interface Reads {
+  tallies: number[]
+  characters: number[]
+  gates: number[]
+  places: number[]
+  sources: number[]
+}
+
+/** One numeric comparison of a requirement, its sides ready to be evaluated. */
+export interface GameComparison {
+  text: string
+  op: '>=' | '>' | '<=' | '<' | '==' | '!='
+  left: Evaluate<State>
+  right: Evaluate<State>
+  leftNode: Node
+  rightNode: Node
+  /** The side without names, or null where both vary. */
+  constant: 'left' | 'right' | null
+}
+
+export type GameError = { message: string; column?: number }
+
+export interface GameItem {
+  key: string
+  id: string
+  name: string
+  /** Index of the place in which it stands; null: anywhere. */
+  place: number | null
+  main: boolean
+  minutes: number
+  requires: GameRequirement
+  yields: GameYield[]
+  caps: GameCap[]
+  /** Why it counts as closed or not to be taken. */
+  error: GameError | null
+}
+
+export interface GameSource extends GameItem {
+  place: number
+  count: number
+  takes: GameCost[]
+  respawns: boolean
+}
+
+export interface GameGate extends GameItem {
+  guards: { passage: number } | { place: number } | null
+  costs: GameCost[]
+  live: boolean
+  due: 'meeting' | 'stop' | 'route'
+  lockedText: string
+}
+
+export interface GamePlace {
+  key: string
+  id: string
+  name: string
+  goal: boolean
+  minutes: number
+  contents: { source: number | null; gate: number | null }[]
+  /** Gates that guard the place. */
+  guards: number[]
+  /** Passages by which it can be left, and where they lead. */
+  ways: { passage: number; to: number }[]
+  /** Places from which a passage leads here. */
+  waysIn: number[]
+}
+
+export interface GamePassage {
+  key: string
+  id: string
+  from: number
+  to: number
+  twoWay: boolean
+  guards: number[]
+}
+
+export interface GameRoute {
+  key: string
+  id: string
+  name: string
+  stops: number[]
+  /** The passage from each stop to the next; null where none joins them. */
+  steps: (number | null)[]
+}
+
+export interface GameProfile {
+  key: string
+  id: string
+  name: string
+  main: number
+  side: number
+  buysAll: boolean
+  retries: number
+}
+

@@ -1,0 +1,72 @@
+import type { NamedKind, Vocabulary } from '../language/names.ts'
+import { kindNames, type KindName } from '../plan/kinds.ts'
+import { contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../plan/records.ts'
+
+/** A plan's records in order, with the index of each id: made once, read by validation and compilation. */
+export class PlanIndex {
+  readonly contents: Map<string | null, ItemRow[]>
+  readonly rows: { [K in KindName]: Row<K>[] }
+  /** Every way by a passage, as `from to`, and the places into which one leads. */
+  private readonly joined = new Set<string>()
+  private readonly entered = new Set<string>()
+  private readonly byId = new Map<KindName, Map<string, number>>()
+
+  constructor(readonly records: Records) {
+    this.contents = contentsByPlace(records)
+    const rows = Object.fromEntries(kindNames.map((kind) => [kind, inOrder(records, kind)])) as unknown as typeof this.rows
+    rows.source = this.itemsInOrder('source')
+    rows.gate = this.itemsInOrder('gate')
+    this.rows = rows
+    for (const kind of kindNames) this.byId.set(kind, indexById(rows[kind]))
+    for (const { from, to, twoWay } of rows.passage) {
+      this.addWay(from, to)
+      if (twoWay) this.addWay(to, from)
+    }
+  }
+
+  /** The index of the first record with this id; undefined when there is none. */
+  indexOf(kind: KindName, id: string): number | undefined {
+    return this.byId.get(kind)!.get(id)
+  }
+
+  ids(kind: KindName): Iterable<string> {
+    return this.byId.get(kind)!.keys()
+  }
+
+  get vocabulary(): Vocabulary {
+    return {
+      use: 'requirement',
+      has: (kind: NamedKind, id: string) => this.indexOf(kind, id) !== undefined,
+      ids: (kind: NamedKind) => this.ids(kind),
+    }
+  }
+
+  /** Whether a passage leads from one place to the other, or into the one at all. */
+  leads(from: string, to: string): boolean {
+    return this.joined.has(`${from} ${to}`)
+  }
+  leadsInto(to: string): boolean {
+    return this.entered.has(to)
+  }
+
+  private addWay(from: string, to: string): void {
+    this.joined.add(`${from} ${to}`)
+    this.entered.add(to)
+  }
+
+  /** Sources and gates as a reader of the file meets them: place by place, then anywhere. */
+  private itemsInOrder<K extends 'source' | 'gate'>(kind: K): Row<K>[] {
+    const places: (string | null)[] = inOrder(this.records, 'place').map((place) => place.key)
+    return [...places, null].flatMap((key) =>
+      this.contents.get(key)!.flatMap((item) => (item.kind === kind ? [item.row as unknown as Row<K>] : [])),
+    )
+  }
+}
+
+function indexById(rows: readonly { id: string }[]): Map<string, number> {
+  const index = new Map<string, number>()
+  rows.forEach((row, i) => {
+    if (!index.has(row.id)) index.set(row.id, i)
+  })
+  return index
+}

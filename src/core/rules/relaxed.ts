@@ -1,0 +1,48 @@
+import { emptyRequirement } from './compile-requirement.ts'
+import { giveAll, plainPlay, setCaps } from './gain.ts'
+import type { Game, GameRequirement, GameSource } from './game.ts'
+import type { State } from './state.ts'
+
+/** As much as any plan can ask for: what a source that respawns gives, given without end. */
+const withoutEnd = 1e15
+
+/** Whether more of everything can never make a requirement false. */
+export function rises({ direction }: GameRequirement): boolean {
+  return direction === 'rising' || direction === 'constant'
+}
+
+/**
+ * The same game at its kindest: nothing is used up or taken away, a yield gives its most, XP is carried, kept at a limit and
+ * climbs as far as it can, and whatever in a requirement is not rising holds. What cannot be done here cannot be done at all.
+ */
+export function relaxedGame(game: Game): Game {
+  const characters = game.characters.map((character) => ({
+    ...character,
+    curve: character.curve && { ...character.curve, remainder: 'carry' as const, levelsPerGain: 'many' as const, atTop: 'bank' as const },
+  }))
+  const sources = game.sources.map((source): GameSource => ({
+    ...source,
+    takes: [],
+    caps: [],
+    yields: source.yields.filter((y) => y.max > 0).map(({ tally, max }) => ({ tally, min: max, max })),
+    requires: rises(source.requires) ? source.requires : emptyRequirement,
+  }))
+  return { ...game, characters, sources }
+}
+
+/** Sets every character's cap to the highest that any of these sources gives, where that is higher; who waited at it climbs. */
+export function raiseCaps(game: Game, state: State, sources: readonly number[]): void {
+  for (const s of sources) {
+    for (const cap of game.sources[s]!.caps) {
+      game.characters.forEach((_, c) => {
+        const isMeant = cap.character === null || cap.character === c
+        if (isMeant && cap.level > state.cap[c]!) setCaps(game, state, [{ character: c, level: cap.level }], plainPlay)
+      })
+    }
+  }
+}
+
+/** Gives what a source gives when it is repeated without end. */
+export function giveWithoutEnd(game: Game, state: State, source: GameSource): void {
+  giveAll(game, state, source.yields.map(({ tally }) => ({ tally, min: withoutEnd, max: withoutEnd })), plainPlay)
+}

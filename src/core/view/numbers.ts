@@ -1,0 +1,33 @@
+/** How numbers are written everywhere: with a thousands comma, a true minus, and no more decimals than they have. */
+
+export function numberText(n: number): string {
+  const [whole, fraction] = String(Math.abs(Math.round(n * 10_000) / 10_000)).split('.')
+  const grouped = whole!.replace(/\B(?=(\d{3})+(?!\d))/g, ',')
+  return `${n < 0 ? '−' : ''}${grouped}${fraction ? `.${fraction}` : ''}`
+}
+
+/** With its sign: `+2`, `−1`, `0`. */
+export function marginText(n: number): string {
+  return n > 0 ? `+${numberText(n)}` : numberText(n)
+}
+
+/** A probability in percent, never rounded to a certainty that it is not. */
+export function percentText(p: number): string {
+  if (p <= 0) return '0 %'
+  if (p >= 1) return '100 %'
+  const percent = p * 100
+  if (percent < 1) return '< 1 %'
+  return percent > 99 ? '> 99 %' : `${Math.round(percent)} %`
+}
+
+/** `1 unit`, `3 units`. */
+export function countText(n: number, one: string, many = `${one}s`): string {
+  return `${numberText(n)} ${n === 1 ? one : many}`
+}
+
+/** Minutes as a person says them. */
+export function minutesText(minutes: number): string {
+  if (minutes < 60) return `${numberText(Math.round(minutes * 10) / 10)} min`
+  const hours = Math.floor(minutes / 60)
+  return `${numberText(hours)} h ${Math.round(minutes - hours * 60)} min`
+}

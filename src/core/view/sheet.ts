@@ -1,0 +1,45 @@
+import { contentsByPlace, inOrder, type Records, type Row } from '../plan/records.ts'
+
+/** One row of the sheet, in the order of play. `stop`: which stop of the route it belongs to; null: off the route. */
+export type SheetRow =
+  | { type: 'place'; id: string; place: Row<'place'>; stop: number | null; again: boolean; folded: boolean; items: number }
+  | { type: 'source'; id: string; source: Row<'source'>; stop: number | null }
+  | { type: 'gate'; id: string; gate: Row<'gate'>; stop: number | null }
+  | { type: 'heading'; id: string; text: string; hint: string }
+
+/** The rows of a plan along a route: its stops with their contents, then places off it, then gates of anywhere. */
+export function sheetRows(records: Records, routeKey: string | null, folded: ReadonlySet<string>): SheetRow[] {
+  const route = routeKey === null ? undefined : records.route.get(routeKey)
+  const contents = contentsByPlace(records)
+  const places = inOrder(records, 'place')
+  const byId = new Map(places.map((place) => [place.id, place]))
+  const seen = new Set<string>()
+  const rows: SheetRow[] = []
+  const addPlace = (place: Row<'place'>, stop: number | null) => {
+    const again = seen.has(place.key)
+    seen.add(place.key)
+    const items = again ? [] : contents.get(place.key)!
+    const id = stop === null ? place.key : `${place.key}@${stop}`
+    const isFolded = folded.has(place.key)
+    rows.push({ type: 'place', id, place, stop, again, folded: isFolded, items: items.length })
+    if (isFolded) return
+    for (const item of items) {
+      if (item.kind === 'source') rows.push({ type: 'source', id: item.row.key, source: item.row, stop })
+      else rows.push({ type: 'gate', id: item.row.key, gate: item.row, stop })
+    }
+  }
+  let stop = 0
+  for (const id of route?.stops ?? []) {
+    const place = byId.get(id)
+    if (place) addPlace(place, stop++)
+  }
+  const off = places.filter((place) => !seen.has(place.key))
+  if (off.length) {
+    if (seen.size) rows.push({ type: 'heading', id: 'off', text: 'Off this route', hint: 'places that this route does not visit' })
+    for (const place of off) addPlace(place, null)
+  }
+  const anywhere = contents.get(null)!
+  if (anywhere.length) rows.push({ type: 'heading', id: 'anywhere', text: 'Anywhere', hint: 'gates that stand in no place' })
+  for (const item of anywhere) if (item.kind === 'gate') rows.push({ type: 'gate', id: item.row.key, gate: item.row, stop: null })
+  return rows
+}

@@ -1,0 +1,117 @@
+import { assert } from 'chai'
+import { check } from '../check/check.ts'
+import { explainGate } from '../check/route/explain.ts'
+import { traceRoute } from '../check/route/trace.ts'
+import { inOrder } from '../plan/records.ts'
+import { compile } from '../rules/compile.ts'
+import { recordsOf } from '../testing/plans.ts'
+import { laneDomain, lanePoints } from './lanes.ts'
+import { levelTicks } from './level-axis.ts'
+import { countText, marginText, minutesText, numberText, percentText } from './numbers.ts'
+import { pegsOf } from './pegs.ts'
+import { sheetRows } from './sheet.ts'
+import { threadOf } from './threads.ts'
+import { verdictShort } from './verdict-text.ts'
+import { debtText, namesOf, sumsOf, verdictSentence } from './why.ts'
+
+const source = (id: string, renown: number, more = {}) => ({ source: { id, name: id, kind: 'event', yields: [{ tally: 'renown', min: renown, max: renown }], ...more } })
+const records = recordsOf({
+  format: 'tundrift-plan', version: 1, id: 'p', name: 'P', start: 'depot',
+  tallies: [{ id: 'renown', name: 'Renown', kind: 'experience' }, { id: 'stamps', name: 'Stamps', kind: 'currency', start: 3 }],
+  curves: [{ id: 'rank', name: 'Rank', firstLevel: 1, maxLevel: 9, counts: 'step', rule: { kind: 'growth', base: 100, factor: 1, add: 0 } }],
+  characters: [{ id: 'courier', name: 'Courier', experience: 'renown', curve: 'rank' }],
+  places: [
+    { id: 'depot', name: 'Depot', kind: 'hub', contents: [source('round', 60), { gate: { id: 'hatch', name: 'Hatch', kind: 'door', requires: 'level >= 3', guards: { passage: 'road' } } }] },
+    { id: 'flats', name: 'Flats', kind: 'area', contents: [source('drifts', 30, { count: 5 }), { gate: { id: 'oil', name: 'Oil', kind: 'shop_item', requires: '2 <= level', costs: [{ tally: 'stamps', amount: 2 }] } }] },
+    { id: 'hut', name: 'Hut', kind: 'interior', contents: [source('lamp', 10)] },
+  ],
+  passages: [{ id: 'road', from: 'depot', to: 'flats' }, { id: 'path', from: 'flats', to: 'hut' }],
+  anywhere: [{ id: 'badge', name: 'Badge', kind: 'ability', requires: 'level >= 2' }],
+  routes: [{ id: 'line', name: 'Line', stops: ['depot', 'flats', 'depot'] }],
+  profiles: [{ id: 'straight', name: 'Straight', main: 1, side: 0, buys: 'nothing' }],
+})
+const { game } = compile(records)
+const route = game.routes[0]!
+const profile = game.profiles[0]!
+const result = check(records).result.routes[0]!.profiles[0]!
+const rows = sheetRows(records, route.key, new Set())
+const trace = traceRoute(game, route, profile)
+const gate = (id: string) => result.gates.find((found) => found.gate === id)!
+
+describe('the sheet', () => {
+  it('goes by the route, then what is off it, then anywhere', () => {
+    const names = rows.map((row) => (row.type === 'heading' ? `# ${row.text}` : row.type === 'place' ? `${row.place.name}${row.again ? ' again' : ''}` : row.type === 'source' ? row.source.id : row.gate.id))
+    assert.deepEqual(names, ['Depot', 'round', 'hatch', 'Flats', 'drifts', 'oil', 'Depot again', '# Off this route', 'Hut', 'lamp', '# Anywhere', 'badge'])
+  })
+
+  it('folds a place to one row', () => {
+    const folded = sheetRows(records, route.key, new Set([inOrder(records, 'place')[0]!.key]))
+    assert.deepEqual(folded.slice(0, 2).map((row) => row.type), ['place', 'place'])
+  })
+})
+
+describe('lanes', () => {
+  const points = lanePoints(rows, trace, result.stops, 'level courier')
+  const stamps = lanePoints(rows, trace, result.stops, 'tally stamps')
+
+  it('step at each row, and agree with the check on leaving each stop', () => {
+    assert.deepEqual(points.slice(0, 6).map((point) => point && Math.round(point.to * 100) / 100), [1, 1.6, 1.6, 1.6, 3.1, 3.1])
+    assert.deepEqual(stamps.slice(0, 6).map((point) => point?.to), [3, 3, 3, 3, 3, 1])
+    assert.equal(stamps[5]!.to, result.stops[1]!.tallies.stamps!.median)
+    assert.deepEqual(points.slice(7), [null, null, null, null, null])
+  })
+
+  it('draw a band that closes on a certain walk', () => {
+    for (const point of stamps) if (point) assert.deepEqual([point.low, point.high, point.least, point.most], [point.to, point.to, point.to, point.to])
+  })
+
+  it('have pegs on whichever side the number stands', () => {
+    assert.deepEqual(pegsOf({ requires: '2 <= level and stamps + 1 >= 3', costs: [{ tally: 'stamps', amount: 2 }] }, 'courier').map(({ lane, at, op, index }) => [lane, at, op, index]), [['level courier', 2, '>=', 0], ['tally stamps', 2, '>=', 2]])
+    assert.deepEqual(pegsOf({ requires: 'level >=', costs: [] }, 'courier'), [])
+  })
+
+  it('run a thread to where the line gets there, or to the foot', () => {
+    assert.deepEqual(threadOf(points, 2, 3), { row: 2, to: 4, at: 3, reached: true })
+    assert.deepEqual(threadOf(points, 2, 8), { row: 2, to: rows.length - 1, at: 8, reached: false })
+    assert.isNull(threadOf(points, 5, 3))
+  })
+
+  it('reach as far as line and thresholds do', () => {
+    assert.deepEqual(laneDomain(points, [6], true), [1, 7])
+    assert.deepEqual(laneDomain([], [], false), [0, 1])
+  })
+
+  it('write XP in all under the levels', () => {
+    assert.deepEqual(levelTicks(inOrder(records, 'curve')[0]!).slice(0, 3), [{ level: 1, xp: 0 }, { level: 2, xp: 100 }, { level: 3, xp: 200 }])
+  })
+})
+
+describe('words', () => {
+  const names = namesOf(records)
+
+  it('tell a verdict short and long', () => {
+    assert.equal(gate('hatch').verdict, 'sealed')
+    assert.equal(verdictShort(gate('hatch')), '1 of 3')
+    assert.equal(verdictShort(gate('oil')), '+1')
+    assert.match(verdictSentence(gate('hatch'), 'stop', names), /Due on leaving Depot\. No number of further units/)
+  })
+
+  it('give the sum that the lanes show', () => {
+    const g = game.gates.findIndex((found) => found.id === 'oil')
+    const [renown, stamps] = sumsOf(explainGate(game, route, profile, g), names, () => '').sort((a, b) => (a.tally < b.tally ? -1 : 1))
+    assert.deepEqual(renown!.lines, [{ label: 'round', detail: '', place: '', total: 60 }, { label: 'drifts', detail: '5 × 30', place: '', total: 150 }])
+    assert.equal(renown!.total, lanePoints(rows, trace, result.stops, 'tally renown')[5]!.to)
+    assert.equal(stamps!.total, 3)
+    assert.deepEqual(gate('oil').from.filter((entry) => entry.tally === 'renown').map((entry) => entry.total), [60, 150])
+  })
+
+  it('say how much more would open a gate', () => {
+    assert.equal(debtText({ source: 'drifts', untaken: 2, repeats: 1, minutes: 4.5 }, names), '3 more of drifts at Flats (2 not taken, then 1 repeat), about 4.5 min')
+  })
+
+  it('write numbers as people read them', () => {
+    assert.deepEqual([numberText(-12345.5), marginText(3), marginText(-1), marginText(0)], ['−12,345.5', '+3', '−1', '0'])
+    assert.deepEqual([percentText(0), percentText(0.004), percentText(0.9951), percentText(0.5), percentText(1)], ['0 %', '< 1 %', '> 99 %', '50 %', '100 %'])
+    assert.deepEqual([countText(1, 'stop'), countText(2, 'stop'), minutesText(12.25), minutesText(135)], ['1 stop', '2 stops', '12.3 min', '2 h 15 min'])
+  })
+})

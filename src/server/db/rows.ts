@@ -1,0 +1,58 @@
+import { getTableColumns, inArray, eq, and } from 'drizzle-orm'
+import type { Head } from '../../core/plan/head.ts'
+import { kindEntry, kindNames, type KindName } from '../../core/plan/kinds.ts'
+import { emptyRecords, type Records } from '../../core/plan/records.ts'
+import { unwrapped } from './columns.ts'
+import type { Executor } from './open.ts'
+import { tableOf } from './tables.ts'
+
+type Fields = Record<string, unknown>
+
+/** Rows sent in one statement. */
+const batch = 500
+
+/** All rows of a kind in a plan, or those with the given keys. */
+export async function readRows(db: Executor, planId: string, kind: KindName, keys?: string[]): Promise<Map<string, Fields>> {
+  const table = tableOf[kind]
+  const ofPlan = eq(table.planId, planId)
+  const rows = await db.select().from(table).where(keys ? and(ofPlan, inArray(table.key, keys)) : ofPlan)
+  return new Map(rows.map((row) => [row.key, fromRow(kind, row)]))
+}
+
+/** A whole plan as records. */
+export async function readRecords(db: Executor, planId: string, head: Head): Promise<Records> {
+  const records = emptyRecords(head)
+  for (const kind of kindNames) Object.assign(records, { [kind]: await readRows(db, planId, kind) })
+  return records
+}
+
+export async function insertRows(db: Executor, planId: string, kind: KindName, rows: Fields[]): Promise<void> {
+  for (let at = 0; at < rows.length; at += batch) {
+    await db.insert(tableOf[kind]).values(rows.slice(at, at + batch).map((row) => toRow(planId, kind, row)) as never)
+  }
+}
+
+export async function updateRow(db: Executor, planId: string, kind: KindName, row: Fields): Promise<void> {
+  const table = tableOf[kind]
+  await db.update(table).set(toRow(planId, kind, row) as never).where(and(eq(table.planId, planId), eq(table.key, row.key as string)))
+}
+
+export async function deleteRows(db: Executor, planId: string, kind: KindName, keys: string[]): Promise<void> {
+  const table = tableOf[kind]
+  for (let at = 0; at < keys.length; at += batch) {
+    await db.delete(table).where(and(eq(table.planId, planId), inArray(table.key, keys.slice(at, at + batch))))
+  }
+}
+
+/** Every column is written, so that a field taken away is taken away in the table. */
+function toRow(planId: string, kind: KindName, row: Fields): Fields {
+  const names = Object.keys(getTableColumns(tableOf[kind]))
+  return { ...Object.fromEntries(names.map((name) => [name, row[name] ?? null])), planId }
+}
+
+function fromRow(kind: KindName, { planId: _, place, ...row }: Fields): Fields {
+  const placed = kind === 'source' || kind === 'gate'
+  const fields = kindEntry(kind).fields
+  for (const [field, schema] of Object.entries(fields)) if (row[field] === null && unwrapped(schema).optional) delete row[field]
+  return placed ? { ...row, place } : row
+}

@@ -1,0 +1,74 @@
+import { existsSync } from 'node:fs'
+import type { AddressInfo } from 'node:net'
+import { createServer, type Server } from 'node:http'
+import { join } from 'node:path'
+import { pino } from 'pino'
+import { makeApp } from './app.ts'
+import { openDatabase } from './db/open.ts'
+import { Hub } from './live/hub.ts'
+import { addDemoPlans } from './service/demo.ts'
+import { PlanService } from './service/plan-service.ts'
+
+export interface ServeOptions {
+  /** The project's folder: its demo, its built page, its migrations. */
+  root: string
+  dataFolder: string | null
+  port: number
+  logLevel: string
+  logFile?: string
+}
+
+export interface Running {
+  url: string
+  /** Stops taking requests, lets those under way end, and closes the data. */
+  stop(): Promise<void>
+}
+
+/** The host is the machine itself: nothing is served to the network. */
+const host = '127.0.0.1'
+const portsTried = 20
+
+export async function serve({ root, dataFolder, port, logLevel, logFile }: ServeOptions): Promise<Running> {
+  const logger = logFile ? pino({ level: logLevel }, pino.destination(logFile)) : pino({ level: logLevel })
+  const migrations = [join(root, 'dist/migrations'), join(root, 'src/server/db/migrations')].find((folder) => existsSync(folder))!
+  const database = await openDatabase({ folder: dataFolder, migrations, template: join(root, 'dist/empty-data') })
+  const service = new PlanService(database.db)
+  await addDemoPlans(service, join(root, 'demo'))
+  const hub = new Hub()
+  const server = createServer(makeApp({ service, hub, logger, webFolder: join(root, 'dist/web') }))
+  try {
+    await listen(server, port)
+  } catch (error) {
+    await database.close()
+    throw error
+  }
+  return {
+    url: `http://localhost:${(server.address() as AddressInfo).port}/`,
+    async stop() {
+      hub.close()
+      await new Promise<void>((done) => {
+        server.close(() => done())
+        server.closeIdleConnections()
+      })
+      await database.close()
+    },
+  }
+}
+
+/** Listens on the port, or on the next free one; port 0 takes any. */
+async function listen(server: Server, port: number): Promise<void> {
+  for (let tried = port; ; tried++) {
+    try {
+      return await new Promise<void>((done, failed) => {
+        server.once('error', failed)
+        server.listen(tried, host, () => {
+          server.off('error', failed)
+          done()
+        })
+      })
+    } catch (error) {
+      const isTaken = (error as NodeJS.ErrnoException).code === 'EADDRINUSE'
+      if (!isTaken || port === 0 || tried - port >= portsTried) throw error
+    }
+  }
+}

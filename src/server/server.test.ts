@@ -1,0 +1,138 @@
+import { writeFileSync } from 'node:fs'
+import { assert } from 'chai'
+import request from 'supertest'
+import { apply, invert, type Diff } from '../core/change/diff.ts'
+import { setFields } from '../core/change/edits.ts'
+import { paths, type PlanDocument } from '../core/contract/api.ts'
+import { writePlan } from '../core/plan/file.ts'
+import { inOrder } from '../core/plan/records.ts'
+import { samplePlan } from '../core/sample/sample-plan.ts'
+import { recordsOf } from '../core/testing/plans.ts'
+import { FolderLock } from './db/lock.ts'
+import { FolderInUseError } from './errors.ts'
+import { problemOf } from './problem.ts'
+import { testApp, testFolder } from './testing/server.ts'
+
+const records = recordsOf(samplePlan({ places: 4, sources: 40, gates: 12, seed: 3 }))
+const text = writePlan(records)
+
+describe('the server', function () {
+  this.timeout(60_000)
+  const { folder, remove } = testFolder()
+  let server: Awaited<ReturnType<typeof testApp>>
+  let id = ''
+
+  before(async () => {
+    server = await testApp(folder)
+    const reply = await request(server.app).post(paths.importPlan()).set('content-type', 'application/json').send(text).expect(201)
+    id = (reply.body as { id: string }).id
+  })
+  after(async () => {
+    await server.close()
+    remove()
+  })
+
+  const load = async () => (await request(server.app).get(paths.plan(id)).expect(200)).body as PlanDocument
+  const send = (step: object) => request(server.app).post(paths.steps(id)).send(step)
+  const rename = (name: string, revision: number): Diff => {
+    void revision
+    const place = inOrder(records, 'place')[0]!
+    return setFields(records, 'place', place.key, { name }, `rename to ${name}`)
+  }
+
+  it('gives back a plan file byte for byte', async () => {
+    const reply = await request(server.app).get(paths.file(id)).expect(200)
+    assert.equal(reply.text, text)
+    assert.match(reply.headers['content-disposition']!, /sample_road\.tundrift\.json/)
+  })
+
+  it('takes a step once, however often it is sent', async () => {
+    const before = await load()
+    const step = { id: 'step-once-1', kind: 'do', revision: before.revision, diff: rename('Once', 0) }
+    await send(step).expect(200)
+    await send(step).expect(200)
+    const after = await load()
+    assert.equal(after.revision, before.revision + 1)
+    assert.equal(after.history.at(-1)!.diff.name, 'rename to Once')
+    await send({ id: 'step-once-2', kind: 'undo', revision: after.revision, diff: invert(step.diff) }).expect(200)
+    assert.equal((await request(server.app).get(paths.file(id))).text, text)
+  })
+
+  it('takes a step on an older revision when it touches other fields, and tells what was missed', async () => {
+    const { revision } = await load()
+    const place = inOrder(records, 'place')[1]!
+    const minutes = setFields(records, 'place', place.key, { minutes: 77 }, 'minutes')
+    const name = setFields(records, 'place', place.key, { name: 'Other' }, 'name')
+    await send({ id: 'older-step-1', kind: 'do', revision, diff: minutes }).expect(200)
+    const reply = await send({ id: 'older-step-2', kind: 'do', revision, diff: name }).expect(200)
+    assert.deepEqual((reply.body as { missed: { id: string }[] }).missed.map((step) => step.id), ['older-step-1'])
+    const refused = await send({ id: 'older-step-3', kind: 'do', revision, diff: setFields(records, 'place', place.key, { minutes: 5 }, 'minutes') }).expect(409)
+    assert.match(refused.headers['content-type']!, /problem\+json/)
+    assert.deepInclude((refused.body as { conflicts: object[] }).conflicts[0], { field: 'minutes', expected: place.minutes, found: 77 })
+  })
+
+  it('refuses records without their shape, and writes nothing of them', async () => {
+    const { revision } = await load()
+    const place = inOrder(records, 'place')[2]!
+    const reply = await send({ id: 'bad-shape-1', kind: 'do', revision, diff: setFields(records, 'place', place.key, { minutes: -3 }, 'bad') }).expect(422)
+    assert.match((reply.body as { issues: { path: string }[] }).issues[0]!.path, /minutes/)
+    assert.equal((await load()).revision, revision)
+  })
+
+  it('makes, renames, copies and deletes plans', async () => {
+    const made = (await request(server.app).post(paths.plans()).send({ name: 'Fresh' }).expect(201)).body as { id: string }
+    await request(server.app).patch(paths.plan(made.id)).send({ name: 'Renamed' }).expect(200)
+    const copied = (await request(server.app).post(paths.copy(made.id)).expect(201)).body as { id: string }
+    const names = ((await request(server.app).get(paths.plans())).body as { name: string }[]).map((plan) => plan.name)
+    assert.includeMembers(names, ['Renamed', 'Renamed (copy)'])
+    await request(server.app).delete(paths.plan(copied.id)).expect(204)
+    await request(server.app).get(paths.plan(copied.id)).expect(404)
+    await request(server.app).delete(paths.plan(copied.id)).expect(404)
+    await request(server.app).post(paths.plans()).send({ name: ' ' }).expect(400)
+  })
+
+  it('answers every failure as a problem document', async () => {
+    const bad = await request(server.app).post(paths.importPlan()).set('content-type', 'application/json').send('{"format":"tundrift-plan","version":1,"id":"Bad Id","name":"x","start":"a","colour":1,"places":[{"id":"b","name":"B","kind":"area"}]}').expect(422)
+    assert.deepEqual((bad.body as { issues: { path: string }[] }).issues.map((issue) => issue.path).sort(), ['colour', 'id', 'start'])
+    await request(server.app).post(paths.plans()).set('content-type', 'application/json').send('{"name": ').expect(400).expect('content-type', /problem\+json/)
+    await request(server.app).get('/api/nothing').expect(404).expect('content-type', /problem\+json/)
+    await request(server.app).post(paths.plans()).send({ name: 'x'.repeat(2_000_000) }).expect(413)
+    assert.deepInclude(problemOf(new Error('secret')), { status: 500 })
+    assert.notInclude(JSON.stringify(problemOf(new Error('secret'))), 'secret')
+  })
+
+  it('answers only this machine and its own page', async () => {
+    await request(server.app).get(paths.plans()).set('host', 'evil.example').expect(403)
+    await request(server.app).get(paths.plans()).set('host', 'localhost:4710').set('origin', 'http://evil.example').expect(403)
+    await request(server.app).get(paths.plans()).set('host', 'localhost:4710').set('origin', 'http://localhost:4710').expect(200)
+  })
+
+  it('keeps plans and their history over a restart', async () => {
+    const before = await load()
+    await server.close()
+    server = await testApp(folder)
+    const after = await load()
+    assert.deepEqual(after, before)
+    assert.isAbove(after.history.length, 2)
+  })
+})
+
+describe('the lock of the data folder', () => {
+  it('is taken once, is let go, and is taken over from a process that is gone', () => {
+    const { folder, remove } = testFolder()
+    const lock = FolderLock.take(folder)
+    assert.throws(() => FolderLock.take(folder), FolderInUseError, /in use by process/)
+    lock.release()
+    writeFileSync(`${folder}.lock`, '999999999')
+    FolderLock.take(folder).release()
+    remove()
+  })
+})
+
+describe('a rebuilt plan', () => {
+  it('is the same after all its steps', () => {
+    const place = inOrder(records, 'place')[0]!
+    const diff = setFields(records, 'place', place.key, { name: 'X' }, 'x')
+    assert.equal(writePlan(apply(apply(records, diff), invert(diff))), text)
+  })
+})

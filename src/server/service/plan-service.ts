@@ -1,0 +1,176 @@
+import { randomUUID } from 'node:crypto'
+import { and, asc, count, desc, eq, gt } from 'drizzle-orm'
+import { apply, conflictsOf, headKey, type Change, type Diff } from '../../core/change/diff.ts'
+import type { DoneStep, PlanDocument, PlanSummary, SendStep, StepReply } from '../../core/contract/api.ts'
+import { pathText } from '../../core/plan/issue.ts'
+import { Head } from '../../core/plan/head.ts'
+import { kindEntry, kindNames, type KindName } from '../../core/plan/kinds.ts'
+import { emptyRecords, type Records } from '../../core/plan/records.ts'
+import type { Database, Executor } from '../db/open.ts'
+import { deleteRows, insertRows, readRecords, readRows, updateRow } from '../db/rows.ts'
+import { gates, places, plans, sources, steps } from '../db/tables.ts'
+import { ClashError, InvalidError, NotFoundError } from '../errors.ts'
+
+/** Steps given with a plan, for undo and redo. */
+const historyLength = 500
+
+type Fields = Record<string, unknown>
+
+/** Keeps plans: every change is one transaction of rows and a step in the history. */
+export class PlanService {
+  constructor(private readonly db: Database) {}
+
+  async list(): Promise<PlanSummary[]> {
+    const all = await this.db.select().from(plans).orderBy(desc(plans.changedAt), asc(plans.id))
+    return Promise.all(all.map(async ({ id, name, revision, changedAt }) => ({
+      id,
+      name,
+      revision,
+      changedAt: changedAt.toISOString(),
+      places: await this.countOf(places, id),
+      sources: await this.countOf(sources, id),
+      gates: await this.countOf(gates, id),
+    })))
+  }
+
+  private async countOf(table: typeof places, planId: string): Promise<number> {
+    const [found] = await this.db.select({ n: count() }).from(table).where(eq(table.planId, planId))
+    return Number(found!.n)
+  }
+
+  /** Keeps a plan as a new one and gives its id. */
+  async create(records: Records): Promise<string> {
+    const id = randomUUID()
+    await this.db.transaction(async (tx) => {
+      await tx.insert(plans).values({ id, name: records.head.name, head: records.head })
+      for (const kind of kindNames) await insertRows(tx, id, kind, [...records[kind].values()] as unknown as Fields[])
+    })
+    return id
+  }
+
+  async copy(id: string): Promise<string> {
+    const records = await this.records(id)
+    return this.create({ ...records, head: { ...records.head, name: `${records.head.name} (copy)` } })
+  }
+
+  async remove(id: string): Promise<void> {
+    const removed = await this.db.delete(plans).where(eq(plans.id, id)).returning({ id: plans.id })
+    if (removed.length === 0) throw notFound(id)
+  }
+
+  async records(id: string): Promise<Records> {
+    const { head } = await this.plan(this.db, id)
+    return readRecords(this.db, id, head)
+  }
+
+  async document(id: string): Promise<PlanDocument> {
+    const { head, revision } = await this.plan(this.db, id)
+    const records = await readRecords(this.db, id, head)
+    const rows = Object.fromEntries(kindNames.map((kind) => [kind, [...records[kind].values()]])) as unknown as PlanDocument['rows']
+    return { id, revision, head, rows, history: await this.history(id) }
+  }
+
+  private async history(id: string): Promise<DoneStep[]> {
+    const found = await this.db.select().from(steps).where(eq(steps.planId, id)).orderBy(desc(steps.revision)).limit(historyLength)
+    return found.reverse().map(toStep)
+  }
+
+  /** The steps after a revision, oldest first. */
+  async stepsAfter(db: Executor, id: string, revision: number): Promise<DoneStep[]> {
+    const found = await db.select().from(steps).where(and(eq(steps.planId, id), gt(steps.revision, revision))).orderBy(asc(steps.revision))
+    return found.map(toStep)
+  }
+
+  /** Renames a plan as a step of its own. */
+  async rename(id: string, name: string): Promise<DoneStep> {
+    const { head, revision } = await this.plan(this.db, id)
+    const change: Change = { kind: 'head', key: headKey, before: { name: head.name }, after: { name } }
+    const step: SendStep = { id: randomUUID(), kind: 'do', revision, diff: { name: `rename the plan to ${name}`, changes: [change] } }
+    return (await this.take(id, step)).done
+  }
+
+  /**
+   * Applies a step: rows and history in one transaction. One that was applied before is answered as it was then;
+   * one made on an older revision is taken when nothing it touches has changed since.
+   * Throws ClashError with what stands there now, InvalidError where a record would no longer have its right shape.
+   */
+  async take(id: string, step: SendStep): Promise<{ reply: StepReply; done: DoneStep; isNew: boolean }> {
+    return this.db.transaction(async (tx) => {
+      const plan = await this.plan(tx, id)
+      const [known] = await tx.select().from(steps).where(and(eq(steps.planId, id), eq(steps.id, step.id)))
+      if (known) {
+        return { reply: { revision: plan.revision, missed: await this.stepsAfter(tx, id, step.revision) }, done: toStep(known), isNew: false }
+      }
+      const revision = plan.revision + 1
+      const missed = await this.stepsAfter(tx, id, step.revision)
+      const head = await this.write(tx, id, plan.head, step.diff)
+      const at = new Date()
+      await tx.insert(steps).values({ planId: id, revision, id: step.id, kind: step.kind, diff: step.diff, at })
+      await tx.update(plans).set({ revision, changedAt: at, head, name: head.name }).where(eq(plans.id, id))
+      const done = { id: step.id, kind: step.kind, diff: step.diff, revision, at: at.toISOString() }
+      return { reply: { revision, missed }, done, isNew: true }
+    })
+  }
+
+  private async write(tx: Executor, id: string, head: Head, diff: Diff): Promise<Head> {
+    const before = await touched(tx, id, head, diff)
+    const conflicts = conflictsOf(before, diff)
+    if (conflicts.length) throw new ClashError(conflicts)
+    const after = apply(before, diff)
+    assertShapes(after, diff)
+    for (const kind of kindNames) {
+      const ofKind = diff.changes.filter((change) => change.kind === kind)
+      const row = (key: string) => after[kind].get(key) as unknown as Fields
+      await deleteRows(tx, id, kind, ofKind.filter((change) => change.after === null).map((change) => change.key))
+      await insertRows(tx, id, kind, ofKind.filter((change) => change.before === null).map((change) => row(change.key)))
+      for (const change of ofKind) if (change.before && change.after) await updateRow(tx, id, kind, row(change.key))
+    }
+    return after.head
+  }
+
+  private async plan(db: Executor, id: string): Promise<{ head: Head; revision: number }> {
+    const [plan] = await db.select().from(plans).where(eq(plans.id, id))
+    if (!plan) throw notFound(id)
+    return plan
+  }
+}
+
+function notFound(id: string): NotFoundError {
+  return new NotFoundError(`there is no plan ${id}`)
+}
+
+/** Only the records that a diff names, as it finds them. */
+async function touched(tx: Executor, id: string, head: Head, diff: Diff): Promise<Records> {
+  const records = emptyRecords(head)
+  for (const kind of kindNames) {
+    const keys = diff.changes.filter((change) => change.kind === kind).map((change) => change.key)
+    if (keys.length) Object.assign(records, { [kind]: await readRows(tx, id, kind, [...new Set(keys)]) })
+  }
+  return records
+}
+
+/** Every record that a diff leaves behind has the shape that the plan file asks for. */
+function assertShapes(after: Records, diff: Diff): void {
+  const issues = diff.changes.flatMap((change) => {
+    if (change.after === null) return []
+    if (change.kind === 'head') return shapeIssues(Head, after.head as unknown as Fields, 'plan')
+    const { key, order, place, ...fields } = after[change.kind].get(change.key) as unknown as Fields
+    const placed = change.kind === 'source' || change.kind === 'gate'
+    const isWhole = key === change.key && typeof order === 'string' && order !== '' && (!placed || place === null || typeof place === 'string')
+    const loose = isWhole ? [] : [{ path: `${change.kind} ${change.key}`, message: 'a record needs its key, its order and, for a source or gate, its place' }]
+    return [...loose, ...shapeIssues(kindEntry(change.kind as KindName).schema, fields, `${change.kind} ${String(fields.id)}`)]
+  })
+  if (issues.length) throw new InvalidError('the change would leave records without their right shape', issues)
+}
+
+function shapeIssues(schema: { safeParse: typeof Head.safeParse }, value: Fields, where: string): { path: string; message: string }[]
+function shapeIssues(schema: ReturnType<typeof kindEntry>['schema'], value: Fields, where: string): { path: string; message: string }[]
+function shapeIssues(schema: Pick<ReturnType<typeof kindEntry>['schema'], 'safeParse'>, value: Fields, where: string) {
+  const parsed = schema.safeParse(value)
+  if (parsed.success) return []
+  return parsed.error.issues.map((issue) => ({ path: `${where}: ${pathText(issue.path as (string | number)[])}`, message: issue.message }))
+}
+
+function toStep({ id, kind, diff, revision, at }: typeof steps.$inferSelect): DoneStep {
+  return { id, kind, diff, revision, at: at.toISOString() }
+}

@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import { useDark, useToggle } from '@vueuse/core'
+import { ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus'
+import { computed } from 'vue'
+import { useRouter } from 'vue-router'
+import { paletteOpen } from '../commands.ts'
+import { usePlanStore, type SaveState } from '../stores/plan.ts'
+import { useFileActions } from './file-actions.ts'
+
+const plan = usePlanStore()
+const router = useRouter()
+const dark = useDark()
+const toggleDark = useToggle(dark)
+const { exportPlan, importPlan, renamePlan, copyPlan } = useFileActions()
+
+const states: Record<SaveState, string> = {
+  saved: 'Saved',
+  saving: 'Saving …',
+  offline: 'Server gone: kept here, sent when it is back',
+  clash: 'Waits for your choice',
+}
+const stateText = computed(() => states[plan.saveState] + (plan.saveState === 'offline' && plan.pending.length ? ` (${plan.pending.length})` : ''))
+const actions: Record<string, () => void> = { plans: () => void router.push('/'), rename: renamePlan, copy: copyPlan, import: importPlan, export: exportPlan }
+</script>
+
+<template>
+  <header class="bar">
+    <RouterLink to="/" class="brand">Tundrift</RouterLink>
+    <ElDropdown v-if="plan.records" trigger="click" @command="(name: string) => actions[name]?.()">
+      <button class="quiet plan" aria-label="Plan menu">{{ plan.records.head.name }} ▾</button>
+      <template #dropdown>
+        <ElDropdownMenu>
+          <ElDropdownItem command="plans">Other plans …</ElDropdownItem>
+          <ElDropdownItem command="rename">Rename …</ElDropdownItem>
+          <ElDropdownItem command="copy">Make a copy</ElDropdownItem>
+          <ElDropdownItem command="import" divided>Import a plan file …</ElDropdownItem>
+          <ElDropdownItem command="export">Export as a plan file</ElDropdownItem>
+        </ElDropdownMenu>
+      </template>
+    </ElDropdown>
+    <nav v-if="plan.records" class="views" aria-label="Views"><span class="here" aria-current="page">Route</span></nav>
+    <span class="space" />
+    <template v-if="plan.records">
+      <span class="state" :class="plan.saveState" role="status" data-test="save-state">{{ stateText }}</span>
+      <button class="quiet" :disabled="!plan.undoName" :title="plan.undoName ? `Undo: ${plan.undoName} (Ctrl+Z)` : 'Nothing to undo'" aria-label="Undo" data-test="undo" @click="plan.undo()">↶</button>
+      <button class="quiet" :disabled="!plan.redoName" :title="plan.redoName ? `Redo: ${plan.redoName} (Ctrl+Shift+Z)` : 'Nothing to redo'" aria-label="Redo" data-test="redo" @click="plan.redo()">↷</button>
+    </template>
+    <button class="quiet" aria-label="Commands" title="Commands (Ctrl+K)" @click="paletteOpen = true">Commands <kbd>Ctrl K</kbd></button>
+    <button class="quiet" :aria-label="dark ? 'Light theme' : 'Dark theme'" :title="dark ? 'Light theme' : 'Dark theme'" @click="toggleDark()">{{ dark ? '☀' : '☾' }}</button>
+  </header>
+</template>
+
+<style scoped>
+.bar { align-items: center; background: var(--bar); color: var(--bar-ink); display: flex; flex: none; gap: 10px; height: 44px; padding: 0 14px; }
+.brand { color: inherit; font-size: 16px; font-weight: 700; margin-right: 10px; text-decoration: none; }
+.plan { color: var(--bar-ink); font-size: 14px; }
+.views { align-self: stretch; display: flex; margin-left: 24px; }
+.here { border-bottom: 3px solid #e0b25a; border-top: 3px solid transparent; display: flex; align-items: center; font-weight: 600; padding: 0 6px; }
+.space { flex: 1; }
+.state { color: var(--bar-soft); }
+.state.offline, .state.clash { color: #f3c46b; font-weight: 600; }
+kbd { color: var(--bar-soft); font-family: var(--mono); font-size: 11px; margin-left: 4px; }
+</style>

@@ -1,0 +1,93 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import type { GateResult } from '../../../core/check/result.ts'
+import type { Explanation } from '../../../core/check/route/explain.ts'
+import { inOrder, type Records, type Row } from '../../../core/plan/records.ts'
+import { marginText, numberText, percentText } from '../../../core/view/numbers.ts'
+import { byStop, debtText, namesOf, readySentence, sumsOf, verdictSentence, xpShort, type Sum } from '../../../core/view/why.ts'
+import { useCheckStore } from '../../stores/check.ts'
+
+/** Why a gate has its verdict: what it asks for against what is there, and the sum that a designer would do by hand. */
+const props = defineProps<{ records: Records; gate: Row<'gate'>; result: GateResult }>()
+
+const check = useCheckStore()
+const explanation = ref<Explanation | null>(null)
+watch([() => check.view, () => props.gate.key], async () => {
+  const key = props.gate.key
+  const found = await check.explain(key)
+  if (key === props.gate.key) explanation.value = found
+}, { immediate: true })
+
+const names = computed(() => namesOf(props.records))
+const placeAt = (stop: number) => names.value.place(check.view?.result?.stops[stop]?.place ?? '')
+const sums = computed(() => (explanation.value ? sumsOf(explanation.value, names.value, placeAt) : []))
+const isRandom = computed(() => props.result.comparisons.some((c) => c.has && c.has.min !== c.has.max))
+const leader = computed(() => inOrder(props.records, 'character')[0]?.id ?? null)
+const short = computed(() => (explanation.value ? props.result.comparisons.map((c) => xpShort(props.records, c, leader.value, explanation.value!)).find((found) => found !== null) : null))
+/** A sum with more lines than this is shown by place, until all lines are asked for. */
+const readable = 10
+const whole = ref(false)
+const linesOf = (sum: Sum) => (sum.lines.length > readable && !whole.value ? byStop(sum) : sum.lines)
+const lost = computed(() => explanation.value?.lost ?? [])
+const debts = computed(() => props.result.debt.slice(0, 4))
+const alone = computed(() => props.result.debt.length > 0 && props.result.debt[0]!.mends === undefined)
+</script>
+
+<template>
+  <section class="why" data-test="why">
+    <p class="sentence" :class="`verdict-${result.verdict}`" data-test="sentence">{{ verdictSentence(result, gate.due, names) }}</p>
+    <p v-if="readySentence(result, placeAt)" class="soft">{{ readySentence(result, placeAt) }}</p>
+    <table v-if="result.comparisons.length" class="asks">
+      <thead><tr><th>asks for</th><th class="num">has</th><th class="num">needs</th><th class="num">margin</th></tr></thead>
+      <tbody>
+        <tr v-for="(comparison, i) in result.comparisons" :key="i" :class="comparison.holds === 1 ? '' : 'unmet'">
+          <td class="mono">{{ comparison.text }}</td>
+          <td class="num" :title="comparison.has ? `5 % to 95 %: ${numberText(comparison.has.q05)} to ${numberText(comparison.has.q95)}` : ''">{{ comparison.has ? numberText(comparison.has.median) : '–' }}</td>
+          <td class="num">{{ comparison.need === null ? '–' : numberText(comparison.need) }}</td>
+          <td class="num"><b>{{ comparison.margin === null ? '–' : marginText(comparison.margin) }}</b></td>
+        </tr>
+        <tr v-for="(comparison, i) in isRandom ? result.comparisons : []" :key="`range ${i}`" class="soft range">
+          <td class="mono">{{ comparison.text }}</td><td colspan="3" class="num">{{ comparison.has ? `${numberText(comparison.has.q05)} to ${numberText(comparison.has.q95)} for 9 in 10; holds for ${percentText(comparison.holds)}` : '–' }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-if="short" class="unmet" data-test="short by"><b>short by {{ numberText(short.xp) }} {{ short.tally }}, {{ numberText(short.levels) }} of a level</b></p>
+    <div v-for="sum in sums" :key="sum.tally" class="sum" :data-test="`sum ${sum.tally}`">
+      <div class="head"><b>{{ names.tally(sum.tally) }}, up to here</b>
+        <button v-if="sum.lines.length > readable" class="quiet soft" @click="whole = !whole">{{ whole ? 'by place' : `all ${sum.lines.length} lines` }}</button><span v-else class="soft">{{ sum.tally }}</span></div>
+      <table>
+        <tbody>
+          <tr v-for="(line, i) in linesOf(sum)" :key="i"><td>{{ line.label }}<span v-if="line.detail" class="soft">, {{ line.detail }}</span></td><td class="num">{{ numberText(line.total) }}</td></tr>
+          <tr class="total"><td>{{ isRandom ? 'in all, in the middle walk' : 'in all' }}</td><td class="num" :data-test="`total ${sum.tally}`">{{ numberText(sum.total) }}</td></tr>
+        </tbody>
+      </table>
+    </div>
+    <div v-if="lost.length" class="sum">
+      <b>XP lost</b>
+      <table><tbody><tr v-for="(loss, i) in lost" :key="i"><td>{{ loss.source ? names.source(loss.source) : names.gate(loss.gate ?? '') }}, {{ loss.why === 'top' ? 'at the level limit' : 'cleared at a level-up' }}</td><td class="num">{{ numberText(loss.amount) }}</td></tr></tbody></table>
+    </div>
+    <div v-if="debts.length" class="debt">
+      <b>{{ alone ? 'What alone would open it' : 'No one source opens it; the best for each part' }}</b>
+      <ul><li v-for="debt in debts" :key="debt.source + debt.mends">{{ debtText(debt, names) }}<span v-if="debt.mends" class="mono soft"> for {{ debt.mends }}</span></li></ul>
+    </div>
+    <p v-if="gate.lockedText" class="soft">The player reads: “{{ gate.lockedText }}”</p>
+  </section>
+</template>
+
+<style scoped>
+.why { display: grid; gap: 10px; }
+.why p { margin: 0; }
+.sentence { font-weight: 600; }
+table { border-collapse: collapse; width: 100%; font-size: 12px; }
+th { color: var(--soft); font-weight: 400; text-align: left; }
+th.num { text-align: right; }
+td { padding: 1px 0; vertical-align: top; }
+td.num { padding-left: 8px; white-space: nowrap; }
+.asks td.mono { font-size: 11.5px; word-break: break-word; }
+.unmet, .unmet td { color: var(--short); }
+.range td { font-size: 11px; }
+.total td { border-top: 1px solid var(--line); font-weight: 700; }
+.head { align-items: center; display: flex; justify-content: space-between; }
+.head .quiet { font-size: 12px; }
+ul { margin: 2px 0 0; padding-left: 16px; font-size: 12px; }
+</style>

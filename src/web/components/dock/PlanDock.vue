@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { labelOf, removeRecords } from '../../../core/change/edits.ts'
+import { asksText } from '../../../core/exchange/row-text.ts'
+import { kindEntry } from '../../../core/plan/kinds.ts'
+import type { Records, Row } from '../../../core/plan/records.ts'
+import { useCheckStore } from '../../stores/check.ts'
+import { usePlanStore } from '../../stores/plan.ts'
+import { useSelectionStore } from '../../stores/selection.ts'
+import VerdictMark from '../VerdictMark.vue'
+import GateWhy from './GateWhy.vue'
+import NotComputed from './NotComputed.vue'
+import PlanLists from './PlanLists.vue'
+import RecordEditor from './RecordEditor.vue'
+
+/** The chosen item: what it is, why it has its verdict, and its fields. With nothing chosen, the plan's lists. */
+const props = defineProps<{ records: Records }>()
+
+const plan = usePlanStore()
+const check = useCheckStore()
+const selection = useSelectionStore()
+const chosen = computed(() => selection.chosen)
+const row = computed(() => (chosen.value ? (props.records[chosen.value.kind].get(chosen.value.key) as unknown as { id: string; name?: string; key: string } | undefined) : undefined))
+const gate = computed(() => (chosen.value?.kind === 'gate' ? (row.value as unknown as Row<'gate'>) : undefined))
+const result = computed(() => (gate.value ? check.gate(gate.value.id) : undefined))
+const where = computed(() => {
+  const place = (row.value as { place?: string | null } | undefined)?.place
+  if (place === undefined) return ''
+  return place === null ? 'anywhere' : (props.records.place.get(place)?.name ?? '')
+})
+
+function remove(): void {
+  if (!chosen.value) return
+  plan.edit(removeRecords(props.records, [chosen.value]))
+  selection.clear()
+}
+</script>
+
+<template>
+  <aside class="dock" aria-label="Chosen item" data-test="dock">
+    <template v-if="chosen && row">
+      <header>
+        <svg v-if="gate" width="18" height="18" viewBox="-9 -9 18 18" aria-hidden="true"><VerdictMark :verdict="result?.verdict" /></svg>
+        <h2>{{ labelOf(row) }}</h2>
+        <button class="quiet soft" title="Back to the plan's lists (Esc)" @click="selection.clear()">×</button>
+      </header>
+      <p class="soft kind">{{ gate ? `${gate.kind.replace('_', ' ')} · ${gate.role}` : kindEntry(chosen.kind).word }}{{ where ? ` · ${where}` : '' }}</p>
+      <p v-if="gate" class="asks mono">{{ asksText(gate) || 'asks for nothing' }}</p>
+      <GateWhy v-if="gate && result" :records="records" :gate="gate" :result="result" />
+      <h3>Fields</h3>
+      <RecordEditor :records="records" :kind="chosen.kind" :record-key="chosen.key" />
+      <p class="acts"><button class="act plain" @click="remove">Delete this {{ kindEntry(chosen.kind).word }}</button></p>
+    </template>
+    <template v-else>
+      <PlanLists :records="records" />
+      <NotComputed />
+    </template>
+  </aside>
+</template>
+
+<style scoped>
+.dock { border-left: 1px solid var(--line); flex: none; overflow: auto; padding: 12px 14px 24px; width: 312px; }
+@media (min-width: 1700px) { .dock { width: 400px; } }
+header { align-items: center; display: flex; gap: 6px; }
+h2 { flex: 1; font-size: 16px; margin: 0; }
+h3 { border-top: 1px solid var(--line); font-size: 13px; margin: 14px 0 8px; padding-top: 10px; }
+.kind { margin: 2px 0 8px; }
+.asks { background: var(--panel); border-radius: 4px; margin: 0 0 10px; padding: 6px 8px; font-size: 12px; }
+.acts { margin: 14px 0 0; }
+</style>

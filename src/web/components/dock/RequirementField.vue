@@ -1,0 +1,85 @@
+<script setup lang="ts">
+import { autocompletion, completionKeymap, type CompletionContext, startCompletion } from '@codemirror/autocomplete'
+import { defaultKeymap, history, historyKeymap } from '@codemirror/commands'
+import { linter, type Diagnostic } from '@codemirror/lint'
+import { EditorState } from '@codemirror/state'
+import { EditorView, keymap, placeholder } from '@codemirror/view'
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { complete } from '../../../core/language/complete.ts'
+import { readText } from '../../../core/language/requirement.ts'
+import type { Records } from '../../../core/plan/records.ts'
+import { PlanIndex } from '../../../core/rules/plan-index.ts'
+
+/** A requirement: names are completed as they are typed, errors are underlined where they are. Enter or leaving takes it. */
+const props = defineProps<{ inputId: string; value: string; records: Records }>()
+const emit = defineEmits<{ take: [value: string] }>()
+
+const host = ref<HTMLElement>()
+const says = ref<string | null>(null)
+let view: EditorView | null = null
+
+const vocabulary = () => new PlanIndex(props.records).vocabulary
+
+function diagnostics(current: EditorView): Diagnostic[] {
+  const text = current.state.doc.toString()
+  const { errors } = readText(text, vocabulary())
+  says.value = errors[0] ? `column ${errors[0].column}: ${errors[0].message}${errors[0].fits.length ? `; did you mean ${errors[0].fits.join(' or ')}?` : ''}` : null
+  return errors.map((error) => ({ from: Math.min(error.span.from, text.length), to: Math.min(Math.max(error.span.to, error.span.from + 1), text.length), severity: 'error', message: error.message }))
+}
+
+function completions(context: CompletionContext) {
+  const { from, options } = complete(context.state.doc.toString(), context.pos, vocabulary())
+  if (!context.explicit && from === context.pos && !context.matchBefore(/\($/)) return null
+  return { from, options: options.map(({ label, detail, insert }) => ({ label, detail, apply: insert })) }
+}
+
+function take(): boolean {
+  const text = view!.state.doc.toString()
+  if (text !== props.value) emit('take', text)
+  return true
+}
+
+onMounted(() => {
+  view = new EditorView({
+    parent: host.value!,
+    state: EditorState.create({
+      doc: props.value,
+      extensions: [
+        history(),
+        autocompletion({ override: [completions], icons: false }),
+        linter(diagnostics, { delay: 120 }),
+        placeholder('level >= 8 and ferry_whistle'),
+        EditorView.lineWrapping,
+        EditorView.contentAttributes.of({ 'aria-label': 'Requirement', id: props.inputId, 'data-test': 'field requires' }),
+        // Enter takes what is typed, unless the list of names is open; that has its keys first.
+        keymap.of([...completionKeymap, { key: 'Enter', run: take }, { key: 'Ctrl-Space', run: startCompletion }, ...historyKeymap, ...defaultKeymap]),
+        EditorView.domEventHandlers({ blur: () => void take() }),
+      ],
+    }),
+  })
+})
+watch(() => props.value, (value) => {
+  if (view && view.state.doc.toString() !== value) view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: value } })
+})
+onBeforeUnmount(() => view?.destroy())
+</script>
+
+<template>
+  <div>
+    <div ref="host" class="editor" :class="{ wrong: says }" @keydown.stop />
+    <p v-if="says" class="says" role="alert">{{ says }}</p>
+  </div>
+</template>
+
+<style scoped>
+.editor { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; }
+.editor:focus-within { border-color: var(--accent); }
+.editor.wrong { border-color: var(--short); }
+.editor :deep(.cm-editor) { outline: none; }
+.editor :deep(.cm-content) { caret-color: var(--ink); font-family: var(--mono); font-size: 12px; padding: 4px 2px; }
+.editor :deep(.cm-placeholder) { color: var(--soft); }
+.editor :deep(.cm-tooltip) { background: var(--raised); border: 1px solid var(--line); color: var(--ink); }
+.editor :deep(.cm-tooltip-autocomplete ul li[aria-selected]) { background: var(--accent); color: var(--paper); }
+.editor :deep(.cm-completionDetail) { color: inherit; opacity: 0.75; font-style: normal; margin-left: 10px; }
+.says { color: var(--short); font-size: 11px; margin: 2px 0 0; }
+</style>

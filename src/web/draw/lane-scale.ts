@@ -1,0 +1,61 @@
+import { scaleLinear, type ScaleLinear } from 'd3-scale'
+import { laneDomain, type LaneId, type LanePoint } from '../../core/view/lanes.ts'
+import type { LevelTick } from '../../core/view/level-axis.ts'
+import { numberText } from '../../core/view/numbers.ts'
+
+export interface LaneTick {
+  x: number
+  label: string
+  /** Under the label: the XP of a level. */
+  under: string
+}
+
+/** A lane as it is drawn: where it lies, how amounts become pixels, its axis. */
+export interface DrawnLane {
+  id: LaneId
+  name: string
+  left: number
+  width: number
+  wide: boolean
+  scale: ScaleLinear<number, number>
+  ticks: LaneTick[]
+  points: (LanePoint | null)[]
+}
+
+const inset = 14
+/** Room that one digit takes, and one tick's label in a lane of levels. */
+const letterWidth = 8
+
+const labelRoom = { wide: 34, narrow: 26 }
+
+export interface LaneInput {
+  id: LaneId
+  name: string
+  points: (LanePoint | null)[]
+  thresholds: number[]
+  levels: readonly LevelTick[] | null
+}
+
+export function drawnLane({ id, name, points, thresholds, levels }: LaneInput, left: number, width: number, wide: boolean): DrawnLane {
+  const domain = laneDomain(points, thresholds, levels !== null)
+  const scale = scaleLinear(domain, [left + inset, left + width - inset])
+  const ticks = levels ? levelLaneTicks(scale, levels, wide, width) : plainTicks(scale, wide)
+  return { id, name, left, width, wide, scale, ticks, points }
+}
+
+function levelLaneTicks(scale: ScaleLinear<number, number>, levels: readonly LevelTick[], wide: boolean, width: number): LaneTick[] {
+  const [low, high] = scale.domain() as [number, number]
+  const shown = levels.filter(({ level }) => level >= low && level <= high)
+  const every = Math.max(1, Math.ceil(shown.length / Math.max(2, Math.floor((width - inset) / (wide ? labelRoom.wide : labelRoom.narrow)))))
+  return shown.filter((_, i) => i % every === 0).map(({ level, xp }) => ({ x: scale(level), label: String(level), under: wide ? numberText(Math.round(xp)) : '' }))
+}
+
+function plainTicks(scale: ScaleLinear<number, number>, wide: boolean): LaneTick[] {
+  const ticks = scale.ticks(wide ? 8 : 2).map((value) => ({ x: scale(value), label: numberText(value), under: '' }))
+  return ticks.filter((tick, i) => i === 0 || (tick.x - ticks[i - 1]!.x >= letterWidth * tick.label.length && fits(scale, tick)))
+}
+
+/** A label that stays within its lane. */
+function fits(scale: ScaleLinear<number, number>, { x, label }: LaneTick): boolean {
+  return x + (letterWidth * label.length) / 2 <= (scale.range()[1] ?? 0) + inset
+}

@@ -1,0 +1,80 @@
+import { proxy, wrap, type Remote } from 'comlink'
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef, watch } from 'vue'
+import type { GateResult } from '../../core/check/result.ts'
+import type { Explanation } from '../../core/check/route/explain.ts'
+import { inOrder } from '../../core/plan/records.ts'
+import type { CheckWorker, RouteView } from '../workers/check.worker.ts'
+import { usePlanStore } from './plan.ts'
+
+/** What takes longer than this shows its progress. */
+const patience = 300
+
+/** What the check says of the open plan, for the chosen route and profile; kept up with every edit by a worker. */
+export const useCheckStore = defineStore('check', () => {
+  const plan = usePlanStore()
+  const routeKey = ref<string | null>(null)
+  const profileKey = ref<string | null>(null)
+  const view = shallowRef<RouteView | null>(null)
+  /** 0 to 1 while a long check is under way, else null. */
+  const progress = ref<number | null>(null)
+  const failure = ref<string | null>(null)
+  let remote: Remote<CheckWorker> | null = null
+  let token = 0
+
+  const routes = computed(() => (plan.records ? inOrder(plan.records, 'route') : []))
+  const profiles = computed(() => (plan.records ? inOrder(plan.records, 'profile') : []))
+  const gatesById = computed(() => new Map((view.value?.result?.gates ?? []).map((gate) => [gate.gate, gate])))
+  const issuesByKey = computed(() => {
+    const byKey = new Map<string, RouteView['issues']>()
+    for (const issue of view.value?.issues ?? []) if (issue.item) byKey.set(issue.item.key, [...(byKey.get(issue.item.key) ?? []), issue])
+    return byKey
+  })
+
+  function worker(): Remote<CheckWorker> {
+    if (remote) return remote
+    const started = new Worker(new URL('../workers/check.worker.ts', import.meta.url), { type: 'module' })
+    started.addEventListener('error', (event) => (failure.value = `The check stopped: ${event.message}. Reload the page; the plan itself is kept.`))
+    return (remote = wrap<CheckWorker>(started))
+  }
+
+  plan.subscribe((records, diff) => {
+    chooseWhatExists()
+    if (diff) void worker().edit(diff)
+    else void worker().load(records)
+    void run()
+  })
+
+  watch([routeKey, profileKey], () => void run())
+
+  function chooseWhatExists(): void {
+    if (!routes.value.some((route) => route.key === routeKey.value)) routeKey.value = routes.value[0]?.key ?? null
+    if (!profiles.value.some((profile) => profile.key === profileKey.value)) profileKey.value = profiles.value[0]?.key ?? null
+  }
+
+  async function run(): Promise<void> {
+    const own = ++token
+    const started = performance.now()
+    try {
+      const result = await worker().check(own, routeKey.value ?? '', profileKey.value ?? '', proxy((share) => {
+        if (own === token && performance.now() - started > patience) progress.value = share
+      }))
+      if (own !== token || !result) return
+      view.value = result
+      failure.value = null
+    } catch (error) {
+      failure.value = (error as Error).message
+    }
+    if (own === token) progress.value = null
+  }
+
+  function gate(id: string): GateResult | undefined {
+    return gatesById.value.get(id)
+  }
+
+  function explain(gateKey: string): Promise<Explanation | null> {
+    return worker().explain(routeKey.value ?? '', profileKey.value ?? '', gateKey)
+  }
+
+  return { routeKey, profileKey, routes, profiles, view, progress, failure, issuesByKey, gate, explain }
+})

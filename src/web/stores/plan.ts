@@ -1,0 +1,251 @@
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef, triggerRef } from 'vue'
+import { apply, ConflictError, invert, isEmpty, type Conflict, type Diff } from '../../core/change/diff.ts'
+import { paths, type DoneStep, type PlanDocument, type Step } from '../../core/contract/api.ts'
+import { kindNames } from '../../core/plan/kinds.ts'
+import { emptyRecords, type Records } from '../../core/plan/records.ts'
+import { api, OfflineError, ProblemError } from '../api.ts'
+import { History } from './history.ts'
+import { keepSteps, keptSteps } from './kept-steps.ts'
+
+export type SaveState = 'saved' | 'saving' | 'offline' | 'clash'
+
+/** Told of every change of the records: the diff where it was one, null where everything may have changed. */
+export type Listener = (records: Records, diff: Diff | null) => void
+
+const retryAfter = 1500
+
+function toRecords(document: PlanDocument): Records {
+  const records = emptyRecords(document.head)
+  for (const kind of kindNames) {
+    const rows = (document.rows[kind] ?? []) as { key: string }[]
+    Object.assign(records, { [kind]: new Map(rows.map((row) => [row.key, row])) })
+  }
+  return records
+}
+
+function randomId(): string {
+  return crypto.randomUUID()
+}
+
+/** The open plan: its records, the steps on their way to the server, and what can be undone. */
+export const usePlanStore = defineStore('plan', () => {
+  const id = ref<string | null>(null)
+  const records = shallowRef<Records | null>(null)
+  const history = shallowRef(new History())
+  const pending = shallowRef<Step[]>([])
+  const saveState = ref<SaveState>('saved')
+  const clash = shallowRef<{ step: Step; conflicts: Conflict[] } | null>(null)
+  const notice = ref<string | null>(null)
+  const loadError = ref<string | null>(null)
+  const removedElsewhere = ref(false)
+
+  /** The plan as the server has it, and at which revision. */
+  let base: Records | null = null
+  let revision = 0
+  let sending = false
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let events: EventSource | null = null
+  const ownSteps = new Set<string>()
+  const listeners = new Set<Listener>()
+
+  const undoName = computed(() => history.value.undoable.at(-1)?.name ?? null)
+  const redoName = computed(() => history.value.redoable.at(-1)?.name ?? null)
+
+  function tell(diff: Diff | null): void {
+    if (records.value) for (const listener of listeners) listener(records.value, diff)
+  }
+
+  function subscribe(listener: Listener): () => void {
+    listeners.add(listener)
+    if (records.value) listener(records.value, null)
+    return () => listeners.delete(listener)
+  }
+
+  async function open(planId: string): Promise<void> {
+    close()
+    id.value = planId
+    loadError.value = null
+    try {
+      take(await api.plan(planId))
+    } catch (error) {
+      loadError.value = (error as Error).message
+      return
+    }
+    follow(planId)
+    void send()
+  }
+
+  function take(document: PlanDocument): void {
+    base = toRecords(document)
+    revision = document.revision
+    const known = new Set(document.history.map((step) => step.id))
+    history.value = History.of(document.history)
+    setPending(keptSteps(document.id).filter((step) => !known.has(step.id)))
+    for (const step of pending.value) history.value.add(step)
+    rebuild()
+  }
+
+  /** The records again from what the server has and what is on its way to it. */
+  function rebuild(): void {
+    let next = base!
+    for (const step of pending.value) {
+      try {
+        next = apply(next, step.diff)
+      } catch (error) {
+        // The server will refuse this step too, and then the user chooses.
+        if (!(error instanceof ConflictError)) throw error
+      }
+    }
+    records.value = next
+    tell(null)
+  }
+
+  function close(): void {
+    events?.close()
+    events = null
+    clearTimeout(timer)
+    id.value = null
+    records.value = null
+    clash.value = null
+    notice.value = null
+    removedElsewhere.value = false
+    pending.value = []
+    saveState.value = 'saved'
+  }
+
+  function setPending(steps: Step[]): void {
+    pending.value = steps
+    if (id.value) keepSteps(id.value, steps)
+  }
+
+  /** Applies an edit at once and sends it behind. */
+  function edit(diff: Diff): void {
+    if (!isEmpty(diff)) commit({ id: randomId(), kind: 'do', diff })
+  }
+
+  function undo(): void {
+    const diff = history.value.undoable.at(-1)
+    if (diff) commit({ id: randomId(), kind: 'undo', diff: invert(diff) })
+  }
+
+  function redo(): void {
+    const diff = history.value.redoable.at(-1)
+    if (diff) commit({ id: randomId(), kind: 'redo', diff })
+  }
+
+  function commit(step: Step): void {
+    if (!records.value) return
+    try {
+      records.value = apply(records.value, step.diff)
+    } catch (error) {
+      if (!(error instanceof ConflictError)) throw error
+      notice.value = `"${step.diff.name}" can no longer be ${step.kind === 'redo' ? 'redone' : 'undone'}: the same fields have been changed since.`
+      return
+    }
+    notice.value = null
+    history.value.add(step)
+    triggerRef(history)
+    setPending([...pending.value, step])
+    tell(step.diff)
+    void send()
+  }
+
+  async function send(): Promise<void> {
+    const planId = id.value
+    if (sending || !planId || clash.value) return
+    sending = true
+    clearTimeout(timer)
+    try {
+      while (pending.value.length && id.value === planId && !clash.value) await sendFirst(planId)
+      if (!clash.value) saveState.value = 'saved'
+    } catch (error) {
+      if (!(error instanceof OfflineError)) throw error
+      saveState.value = 'offline'
+      timer = setTimeout(() => void send(), retryAfter)
+    } finally {
+      sending = false
+    }
+  }
+
+  async function sendFirst(planId: string): Promise<void> {
+    const step = pending.value[0]!
+    if (saveState.value !== 'offline') saveState.value = 'saving'
+    ownSteps.add(step.id)
+    try {
+      const reply = await api.step(planId, { ...step, revision })
+      if (id.value !== planId) return
+      for (const missed of reply.missed) if (missed.id !== step.id && missed.revision > revision) base = apply(base!, missed.diff)
+      base = apply(base!, step.diff)
+      revision = reply.revision
+      setPending(pending.value.slice(1))
+      if (reply.missed.some((missed) => missed.id !== step.id)) rebuild()
+      saveState.value = 'saving'
+    } catch (error) {
+      if (error instanceof ProblemError) await refused(planId, step, error)
+      else throw error
+    }
+  }
+
+  async function refused(planId: string, step: Step, { problem, message }: ProblemError): Promise<void> {
+    if (problem.status === 409 && problem.conflicts) {
+      saveState.value = 'clash'
+      clash.value = { step, conflicts: problem.conflicts as Conflict[] }
+    } else {
+      notice.value = `"${step.diff.name}" was not saved: ${message}`
+    }
+    // The plan as it stands there, with what still waits; after a clash the user decides before more is sent.
+    setPending(pending.value.filter((other) => other.id !== step.id))
+    take(await api.plan(planId))
+  }
+
+  /** Ends a clash: with one's own values put over the other's, or by leaving the other's. */
+  function settleClash(keepMine: boolean): void {
+    const settled = clash.value
+    clash.value = null
+    saveState.value = 'saved'
+    if (!settled || !keepMine || !records.value) return void send()
+    const { step, conflicts } = settled
+    const changes = step.diff.changes.flatMap((change) => {
+      const own = conflicts.filter((conflict) => conflict.kind === change.kind && conflict.key === change.key)
+      if (own.some((conflict) => conflict.field === null)) return []
+      if (change.before === null || change.after === null) return [change]
+      return [{ ...change, before: { ...change.before, ...Object.fromEntries(own.map((c) => [c.field!, c.found as never])) } }]
+    })
+    edit({ ...step.diff, changes })
+  }
+
+  /** Other windows' steps as they come. */
+  function follow(planId: string): void {
+    events = new EventSource(paths.events(planId))
+    events.addEventListener('step', (event) => {
+      const step = JSON.parse((event as MessageEvent<string>).data) as DoneStep
+      if (ownSteps.has(step.id) || step.revision <= revision || sending) return
+      if (step.revision !== revision + 1) return void reload(planId)
+      base = apply(base!, step.diff)
+      revision = step.revision
+      history.value.add(step)
+      triggerRef(history)
+      rebuild()
+    })
+    events.addEventListener('removed', () => (removedElsewhere.value = true))
+    // After a break there may be steps that were missed.
+    events.addEventListener('open', () => void catchUp(planId))
+  }
+
+  async function catchUp(planId: string): Promise<void> {
+    if (saveState.value === 'offline') void send()
+    else if (!pending.value.length && !sending) await reload(planId)
+  }
+
+  async function reload(planId: string): Promise<void> {
+    try {
+      const document = await api.plan(planId)
+      if (id.value === planId && !sending && document.revision !== revision) take(document)
+    } catch (error) {
+      if (!(error instanceof OfflineError)) loadError.value = (error as Error).message
+    }
+  }
+
+  return { id, records, pending, saveState, clash, notice, loadError, removedElsewhere, history, undoName, redoName, open, close, edit, undo, redo, subscribe, settleClash, send }
+})

@@ -1,0 +1,33 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import type { SheetRow } from '../../../core/view/sheet.ts'
+import { useCheckStore } from '../../stores/check.ts'
+
+/** The whole route at the right edge: a mark for every gate, a window for what is on the screen. */
+const props = defineProps<{ rows: SheetRow[]; first: number; last: number }>()
+const emit = defineEmits<{ go: [index: number] }>()
+
+const check = useCheckStore()
+const rail = ref<SVGSVGElement>()
+const { height } = useElementSize(rail)
+const y = (index: number) => 4 + (index / Math.max(1, props.rows.length)) * (height.value - 8)
+const marks = computed(() => props.rows.flatMap((row, index) => (row.type === 'gate' ? [{ index, verdict: check.gate(row.gate.id)?.verdict ?? 'off_route' }] : [])))
+
+function go(event: MouseEvent): void {
+  const top = rail.value!.getBoundingClientRect().top
+  emit('go', Math.round(((event.clientY - top - 4) / (height.value - 8)) * props.rows.length))
+}
+</script>
+
+<template>
+  <svg ref="rail" class="rail" width="26" height="100%" aria-hidden="true" @mousedown="go">
+    <rect x="4" :y="y(first)" width="18" :height="Math.max(10, y(last + 1) - y(first))" rx="4" class="window" />
+    <rect v-for="mark in marks" :key="mark.index" x="8" :y="y(mark.index)" :width="mark.verdict === 'clear' ? 10 : 10" height="2.5" :class="`verdict-${mark.verdict}`" fill="currentColor" />
+  </svg>
+</template>
+
+<style scoped>
+.rail { border-left: 1px solid var(--line); cursor: pointer; flex: none; }
+.window { fill: color-mix(in srgb, var(--path) 14%, transparent); stroke: var(--path); }
+</style>

@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Verdict } from '../../../core/check/result.ts'
+import type { Peg } from '../../../core/view/pegs.ts'
+import type { Thread } from '../../../core/view/threads.ts'
+import { numberText } from '../../../core/view/numbers.ts'
+import VerdictMark from '../../components/VerdictMark.vue'
+import type { DrawnLane } from '../../draw/lane-scale.ts'
+
+/** What happens to every amount in one row: the line with its band, the cap's wall, pegs, threads, XP lost. */
+const props = defineProps<{
+  lanes: DrawnLane[]
+  index: number
+  height: number
+  width: number
+  pegs: Peg[]
+  verdict: Verdict | undefined
+  threads: (Thread & { lane: DrawnLane })[]
+}>()
+
+const middle = computed(() => props.height / 2)
+
+/** Lanes with what this row draws in them, in pixels. */
+const drawn = computed(() => props.lanes.map((lane) => {
+  const point = lane.points[props.index]
+  const before = lane.points[props.index - 1] ?? point
+  if (!point || !before) return { lane, point: null }
+  const x = (value: number) => lane.scale(value)
+  const h = props.height
+  const band = (low: 'low' | 'least', high: 'high' | 'most') =>
+    `M${x(before[low])} 0 L${x(before[high])} 0 L${x(point[high])} ${h} L${x(point[low])} ${h} Z`
+  const flat = h * 0.25
+  const path = `M${x(point.from)} 0 V${flat} L${x(point.to)} ${h - flat} V${h}`
+  const limit = point.limit !== null && point.limit <= (lane.scale.domain()[1] ?? 0) ? x(point.limit) : null
+  return { lane, point, bounds: band('least', 'most'), band: band('low', 'high'), path, limit, x }
+}))
+
+const pegs = computed(() => props.lanes.flatMap((lane) => props.pegs.filter((peg) => peg.lane === lane.id).map((peg) => {
+  const point = lane.points[props.index]
+  const x = lane.scale(peg.at)
+  return { peg, x, to: point ? lane.scale(point.to) : x, lane, has: point?.to ?? null }
+})))
+const passing = computed(() => props.threads.filter((t) => t.row <= props.index && props.index <= t.to))
+
+function threadTop(thread: Thread): number {
+  return thread.row === props.index ? middle.value : 0
+}
+function threadEnd(thread: Thread): number {
+  return thread.to === props.index && thread.reached ? middle.value : props.height
+}
+</script>
+
+<template>
+  <svg :width="width" :height="height" class="lanes" aria-hidden="true">
+    <g v-for="{ lane, point, bounds, band, path, limit } in drawn" :key="lane.id">
+      <line :x1="lane.left" y1="0" :x2="lane.left" :y2="height" class="edge" />
+      <line v-for="tick in lane.ticks" :key="tick.x" :x1="tick.x" y1="0" :x2="tick.x" :y2="height" class="grid" />
+      <template v-if="point">
+        <path :d="bounds" class="bounds" />
+        <path :d="band" class="band" />
+        <g v-if="limit !== null">
+          <rect v-if="point.lost > 0" :x="limit" y="2" width="16" :height="height - 4" fill="url(#lost)"><title>{{ numberText(point.lost) }} XP lost at the cap</title></rect>
+          <line :x1="limit" y1="0" :x2="limit" :y2="height" class="wall" />
+        </g>
+        <path :d="path" class="path" :class="{ wide: lane.wide }" />
+      </template>
+    </g>
+    <g v-for="(thread, i) in passing" :key="`thread ${i}`">
+      <line :x1="thread.lane.scale(thread.at)" :y1="threadTop(thread)" :x2="thread.lane.scale(thread.at)" :y2="threadEnd(thread)" class="thread" />
+      <circle v-if="thread.to === index && thread.reached" :cx="thread.lane.scale(thread.at)" :cy="middle" r="2.5" class="knot" />
+    </g>
+    <g v-for="({ peg, x, to, lane, has }, i) in pegs" :key="`peg ${i}`" :class="`verdict-${verdict ?? 'off_route'}`">
+      <title>{{ peg.text }}{{ has === null ? '' : `: the line stands at ${numberText(Math.floor(has * 100) / 100)} here` }}</title>
+      <line v-if="lane.wide" :x1="x" :y1="height - 5" :x2="to" :y2="height - 5" class="slack" />
+      <VerdictMark :verdict="verdict" :x="x" :y="6" :tall="height - 8" />
+    </g>
+  </svg>
+</template>
+
+<style scoped>
+.lanes { display: block; }
+.edge, .grid { stroke: var(--line); stroke-width: 1; }
+.grid { opacity: 0.6; }
+.bounds { fill: var(--bounds); }
+.band { fill: var(--band); opacity: 0.75; }
+.path { fill: none; stroke: var(--path); stroke-width: 1.5; }
+.path.wide { stroke-width: 2; }
+.wall { stroke: var(--wall); stroke-width: 2; }
+.thread { stroke: var(--short); stroke-dasharray: 1.5 3; stroke-width: 1.5; }
+.knot { fill: var(--short); }
+.slack { stroke: currentColor; opacity: 0.45; stroke-width: 3; }
+</style>

@@ -1,0 +1,86 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { GateResult } from '../../../core/check/result.ts'
+import type { PlanIssue } from '../../../core/plan/issue.ts'
+import { issueText } from '../../../core/plan/issue-text.ts'
+import type { Records } from '../../../core/plan/records.ts'
+import { countText, numberText } from '../../../core/view/numbers.ts'
+import type { SheetRow } from '../../../core/view/sheet.ts'
+import { verdictShort, verdictWords } from '../../../core/view/verdict-text.ts'
+import VerdictMark from '../../components/VerdictMark.vue'
+import CellEditor from './CellEditor.vue'
+import { askedText } from './row-height.ts'
+import { cells, type Cell } from './sheet-actions.ts'
+
+/** The text side of one row: its name, what it gives or asks for, its role, its verdict. */
+const props = defineProps<{
+  row: SheetRow
+  records: Records
+  gate: GateResult | undefined
+  issues: PlanIssue[]
+  active: boolean
+  chosen: boolean
+  activeCell: Cell
+  editing: { cell: Cell; text: string; says: string | null } | null
+}>()
+const emit = defineEmits<{ pick: [cell: Cell, event: MouseEvent]; edit: [cell: Cell]; fold: []; commit: [text: string, then: 'stay' | 'next' | 'previous']; cancel: [] }>()
+
+const item = computed(() => (props.row.type === 'source' ? props.row.source : props.row.type === 'gate' ? props.row.gate : null))
+const texts = computed((): Record<Cell, string> => {
+  const { row } = props
+  if (row.type === 'heading') return { name: row.text, asks: row.hint, role: '' }
+  if (row.type === 'place') return { name: row.place.name, asks: `${row.place.kind}${row.place.goal ? ', goal' : ''} · ${numberText(row.place.minutes)} min${row.folded ? ` · ${countText(row.items, 'row')}` : ''}`, role: '' }
+  const record = row.type === 'source' ? row.source : row.gate
+  return { name: record.name, asks: askedText(props.records, row), role: record.role }
+})
+const problem = computed(() => props.issues.map(issueText).join('; '))
+const guards = computed(() => (props.row.type === 'gate' && props.row.gate.stays === 'live' ? 'live' : ''))
+
+function classOf(cell: Cell) {
+  return [cell, { active: props.active && props.activeCell === cell, mono: cell === 'asks' && props.row.type === 'gate' }]
+}
+</script>
+
+<template>
+  <div class="row" :class="[row.type, { chosen, side: item?.role === 'side', again: row.type === 'place' && row.again }]">
+    <span class="mark">
+      <button v-if="row.type === 'place' && !row.again" class="fold" tabindex="-1" :aria-label="row.folded ? 'Unfold' : 'Fold'" @click.stop="emit('fold')">{{ row.folded ? '▸' : '▾' }}</button>
+      <svg v-else-if="row.type === 'gate'" width="14" height="14" viewBox="-7 -7 14 14" aria-hidden="true"><VerdictMark :verdict="gate?.verdict" /></svg>
+      <span v-else-if="row.type === 'source' && row.source.role === 'side'" aria-hidden="true">◦</span>
+    </span>
+    <span
+      v-for="cell in cells" :key="cell" role="gridcell" class="cell" :class="classOf(cell)" :title="cell === 'asks' ? texts.asks : undefined"
+      @mousedown="emit('pick', cell, $event)" @dblclick="emit('edit', cell)"
+    >
+      <CellEditor v-if="editing?.cell === cell" :text="editing.text" :says="editing.says" :label="cell" @commit="(text, then) => emit('commit', text, then)" @cancel="emit('cancel')" />
+      <template v-else>{{ texts[cell] }}<i v-if="cell === 'name' && row.type === 'place' && row.again" class="soft"> · visited again</i><i v-if="cell === 'name' && guards" class="soft"> · {{ guards }}</i></template>
+    </span>
+    <span class="verdict" :class="gate ? `verdict-${gate.verdict}` : ''">
+      <b v-if="problem" class="problem" :title="problem">error</b>
+      <b v-else-if="gate" :title="`${verdictWords[gate.verdict].one}: ${verdictWords[gate.verdict].means}`">{{ verdictShort(gate) }}</b>
+    </span>
+  </div>
+</template>
+
+<style scoped>
+.row { align-items: center; display: grid; grid-template-columns: 22px minmax(0, 1fr) minmax(0, 1.34fr) 30px 58px; height: 100%; padding-left: 8px; }
+.place { background: var(--panel); }
+.place .name { font-weight: 700; }
+.place .asks { color: var(--soft); }
+.place.again .name { font-weight: 400; }
+.heading { background: var(--panel); color: var(--soft); }
+.gate .name { font-weight: 600; }
+.side .name, .side .asks { color: var(--soft); }
+.chosen { background: var(--mark); }
+.mark { line-height: 0; text-align: center; color: var(--soft); }
+.fold { background: none; border: 0; color: var(--ink); cursor: pointer; font-size: 12px; padding: 4px; line-height: 1; }
+.cell { border-radius: 3px; line-height: 15px; overflow: hidden; overflow-wrap: anywhere; padding: 3px 4px; position: relative; }
+.cell:has(input) { overflow: visible; z-index: 5; }
+.cell.active { box-shadow: inset 0 0 0 1px var(--line); }
+.scroller:focus .cell.active { box-shadow: inset 0 0 0 2px var(--accent); }
+.asks { font-size: 12px; }
+.asks.mono { font-family: var(--mono); font-size: 11.5px; }
+.role { color: var(--soft); font-size: 11px; padding: 0 2px; }
+.verdict { padding-right: 8px; text-align: right; white-space: nowrap; }
+.problem { color: var(--short); text-decoration: underline wavy; }
+</style>

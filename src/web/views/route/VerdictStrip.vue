@@ -1,0 +1,66 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { inOrder } from '../../../core/plan/records.ts'
+import { verdictOrder, verdictShort, verdictWords } from '../../../core/view/verdict-text.ts'
+import VerdictMark from '../../components/VerdictMark.vue'
+import { useCheckStore } from '../../stores/check.ts'
+import { usePlanStore } from '../../stores/plan.ts'
+import { useSelectionStore } from '../../stores/selection.ts'
+
+const plan = usePlanStore()
+const check = useCheckStore()
+const selection = useSelectionStore()
+defineEmits<{ next: [] }>()
+
+const gates = computed(() => {
+  const byId = new Map(plan.records ? inOrder(plan.records, 'gate').map((gate) => [gate.id, gate]) : [])
+  const order = (check.view?.result?.gates ?? []).flatMap((result) => {
+    const gate = byId.get(result.gate)
+    return gate && result.verdict !== 'off_route' ? [{ gate, result }] : []
+  })
+  return order.sort((a, b) => (a.result.met?.stop ?? a.result.due?.stop ?? 0) - (b.result.met?.stop ?? b.result.due?.stop ?? 0))
+})
+const counts = computed(() => verdictOrder.flatMap((verdict) => {
+  const n = (check.view?.result?.gates ?? []).filter((gate) => gate.verdict === verdict).length
+  return n ? [{ verdict, n, word: n === 1 ? verdictWords[verdict].one : verdictWords[verdict].many }] : []
+}))
+const issues = computed(() => check.view?.issues.length ?? 0)
+</script>
+
+<template>
+  <div class="strip">
+    <select v-model="check.routeKey" aria-label="Route" data-test="route">
+      <option v-for="route in check.routes" :key="route.key" :value="route.key">{{ route.name || route.id }}</option>
+    </select>
+    <select v-model="check.profileKey" aria-label="Kind of player" data-test="profile">
+      <option v-for="profile in check.profiles" :key="profile.key" :value="profile.key">{{ profile.name || profile.id }} player</option>
+    </select>
+    <div class="ticks" role="group" aria-label="Gates in route order">
+      <button
+        v-for="{ gate, result } in gates" :key="gate.key" class="tick" :class="{ chosen: selection.chosen?.key === gate.key }"
+        :title="`${gate.name}: ${verdictWords[result.verdict].one}, ${verdictShort(result)}`" :aria-label="`${gate.name}: ${verdictWords[result.verdict].one}`"
+        @click="selection.choose('gate', gate.key)"
+      >
+        <svg width="11" height="22" viewBox="-5.5 -5.5 11 22" aria-hidden="true"><VerdictMark :verdict="result.verdict" :tall="15" /></svg>
+      </button>
+    </div>
+    <span v-if="check.progress !== null" class="soft" role="status">checking … {{ Math.round(check.progress * 100) }} %</span>
+    <span class="counts" data-test="counts">
+      <b v-for="count in counts" :key="count.verdict" :class="`verdict-${count.verdict}`">{{ count.n }} {{ count.word }}</b>
+      <b v-if="issues" class="verdict-short">{{ issues }} {{ issues === 1 ? 'error' : 'errors' }} in the plan</b>
+    </span>
+    <button class="quiet soft" title="Next gate in trouble (n); the one before with p" @click="$emit('next')">next trouble <kbd>n</kbd></button>
+  </div>
+</template>
+
+<style scoped>
+.strip { align-items: center; background: var(--panel); border-bottom: 1px solid var(--line); display: flex; flex: none; gap: 10px; min-height: 38px; padding: 0 14px; }
+select { background: transparent; border: 1px solid transparent; border-radius: 4px; color: var(--ink); font-size: 13px; font-weight: 600; padding: 4px 2px; }
+select:hover { border-color: var(--line); }
+option { background: var(--raised); color: var(--ink); }
+.ticks { display: flex; flex: 1; flex-wrap: wrap; min-width: 0; overflow: hidden; max-height: 50px; }
+.tick { background: none; border: 0; border-radius: 3px; cursor: pointer; line-height: 0; padding: 2px 1px; }
+.tick:hover, .tick.chosen { background: var(--select); }
+.counts { display: flex; gap: 12px; white-space: nowrap; }
+kbd { font-family: var(--mono); font-size: 11px; }
+</style>

@@ -1,0 +1,152 @@
+import type { Diff } from '../../../core/change/diff.ts'
+import { addItem, addRecord, doubleItem, freeId, labelOf, moveItem, neighbourSpot, removeRecords, setFields, type Spot } from '../../../core/change/edits.ts'
+import { addPlaceAfter } from '../../../core/change/add-place.ts'
+import type { EntryContext, EntryReading } from '../../../core/exchange/entry-line.ts'
+import { asksText, givesText, readAsks, readGives } from '../../../core/exchange/row-text.ts'
+import { inOrder, type ItemRow, type Records, type Row } from '../../../core/plan/records.ts'
+import { wholeSource } from '../../../core/plan/source.ts'
+import { PlanIndex } from '../../../core/rules/plan-index.ts'
+import type { SheetRow } from '../../../core/view/sheet.ts'
+
+/** The cells of a row that can be edited, in the order of Tab. */
+export const cells = ['name', 'asks', 'role'] as const
+export type Cell = (typeof cells)[number]
+
+/** What came of an edit: a diff to commit, or why the text was not understood. */
+export type Edited = { diff: Diff } | { says: string }
+
+export function newKey(): string {
+  return `n_${crypto.randomUUID().slice(0, 13)}`
+}
+
+export function itemOf(row: SheetRow | undefined): ItemRow | null {
+  if (row?.type === 'source') return { kind: 'source', row: row.source }
+  return row?.type === 'gate' ? { kind: 'gate', row: row.gate } : null
+}
+
+export function recordOf(row: SheetRow | undefined): { kind: 'place' | 'source' | 'gate'; key: string } | null {
+  if (row?.type === 'place') return { kind: 'place', key: row.place.key }
+  const item = itemOf(row)
+  return item ? { kind: item.kind, key: item.row.key } : null
+}
+
+export function wholeOf(records: Records, source: Row<'source'>) {
+  return wholeSource(source, source.pattern === undefined ? undefined : inOrder(records, 'pattern').find((pattern) => pattern.id === source.pattern))
+}
+
+/** The text with which a cell is edited. */
+export function cellText(records: Records, row: SheetRow, cell: Cell): string {
+  if (row.type === 'heading') return ''
+  const record = row.type === 'place' ? row.place : row.type === 'source' ? row.source : row.gate
+  if (cell === 'name') return record.name
+  if (cell === 'role') return row.type === 'place' ? '' : (record as Row<'gate'>).role
+  if (row.type === 'place') return `${row.place.minutes}`
+  return row.type === 'source' ? givesText(wholeOf(records, row.source)) : asksText(row.gate)
+}
+
+export function editCell(records: Records, row: SheetRow, cell: Cell, text: string): Edited {
+  const target = recordOf(row)
+  if (!target || row.type === 'heading') return { says: 'this row cannot be edited' }
+  const record = row.type === 'place' ? row.place : row.type === 'source' ? row.source : row.gate
+  if (cell === 'name') {
+    const name = text.trim()
+    return name ? { diff: setFields(records, target.kind, target.key, { name }, `rename ${labelOf(record)} to ${name}`) } : { says: 'a row needs a name' }
+  }
+  if (row.type === 'place') return editMinutes(records, row.place, text)
+  return row.type === 'source' ? editGives(records, row.source, text) : editAsks(records, row.gate, text)
+}
+
+function editMinutes(records: Records, place: Row<'place'>, text: string): Edited {
+  const minutes = Number(text.replace(/min.*$/, '').trim())
+  if (!Number.isFinite(minutes) || minutes < 0) return { says: 'minutes to cross the place: a number, 0 or more' }
+  return { diff: setFields(records, 'place', place.key, { minutes }, `${labelOf(place)} takes ${minutes} min`) }
+}
+
+function editGives(records: Records, source: Row<'source'>, text: string): Edited {
+  const read = readGives(text, inOrder(records, 'tally'))
+  if (!read.ok) return read
+  const whole = wholeOf(records, source)
+  // What still says what the pattern says is left to the pattern.
+  const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
+  const { count, yields, takes } = read.fields
+  const own = {
+    count,
+    ...(same(yields, whole.yields) ? {} : { yields }),
+    ...(same(takes, whole.takes) ? {} : { takes }),
+  }
+  return { diff: setFields(records, 'source', source.key, own, `${labelOf(source)} gives ${text.trim() || 'nothing'}`) }
+}
+
+function editAsks(records: Records, gate: Row<'gate'>, text: string): Edited {
+  const read = readAsks(text, inOrder(records, 'tally'), new PlanIndex(records).vocabulary)
+  if (!read.ok) return read
+  return { diff: setFields(records, 'gate', gate.key, read.fields, `${labelOf(gate)} asks for ${text.trim() || 'nothing'}`) }
+}
+
+export function toggleRole(records: Records, row: SheetRow): Diff | null {
+  const item = itemOf(row)
+  if (!item) return null
+  const role = item.row.role === 'main' ? 'side' : 'main'
+  return setFields(records, item.kind, item.row.key, { role }, `${labelOf(item.row)} is ${role}`)
+}
+
+/** Moves a row one step up or down, across places in the order of the sheet. */
+export function moveRow(records: Records, rows: readonly SheetRow[], row: SheetRow, by: 1 | -1): Diff | null {
+  const item = itemOf(row)
+  const places = [...new Set(rows.flatMap((r) => (r.type === 'place' && !r.again ? [r.place.key] : [])))]
+  const spot = item && neighbourSpot(records, item, by, places)
+  return item && spot ? moveItem(records, item, spot) : null
+}
+
+export function doubleRow(records: Records, row: SheetRow, key: string): Diff | null {
+  const item = itemOf(row)
+  return item ? doubleItem(records, item, key) : null
+}
+
+export function removeRows(records: Records, rows: readonly SheetRow[]): Diff | null {
+  const items = rows.map(recordOf).filter((target) => target !== null)
+  return items.length ? removeRecords(records, items) : null
+}
+
+/** Where the entry line puts what it adds: after the chosen row, in its place, or at the end of the last place. */
+export function entrySpot(records: Records, row: SheetRow | undefined): Spot | null {
+  const item = itemOf(row)
+  if (item && (item.kind === 'source' || item.row.place !== null)) return { place: item.row.place, after: item.row.key }
+  if (row?.type === 'place') {
+    const items = [...records.source.values(), ...records.gate.values()].filter((other) => other.place === row.place.key)
+    const last = items.sort((a, b) => (a.order < b.order ? -1 : 1)).at(-1)
+    return { place: row.place.key, after: last?.key ?? null }
+  }
+  const lastPlace = inOrder(records, 'place').at(-1)
+  return lastPlace ? entrySpot(records, { type: 'place', id: '', place: lastPlace, stop: null, again: false, folded: false, items: 0 }) : null
+}
+
+export function entryContext(records: Records, place: string | null): EntryContext {
+  const from = place === null ? undefined : records.place.get(place)?.id
+  const ways = inOrder(records, 'passage').flatMap((passage) => {
+    if (passage.from === from) return [{ passage: passage.id, to: passage.to }]
+    return passage.twoWay && passage.to === from ? [{ passage: passage.id, to: passage.from }] : []
+  })
+  return { tallies: inOrder(records, 'tally'), vocabulary: new PlanIndex(records).vocabulary, places: inOrder(records, 'place'), waysOut: ways }
+}
+
+/** What a line that was read adds, and the key of it. */
+export function addEntry(records: Records, reading: EntryReading, row: SheetRow | undefined, routeKey: string | null): { diff: Diff; key: string } | { says: string } {
+  if (reading.kind === 'nothing') return { says: reading.says }
+  const key = newKey()
+  const id = freeId(records, reading.kind, reading.record.name)
+  if (reading.kind === 'tally') return { diff: addRecord(records, 'tally', key, { id, ...reading.record }), key }
+  if (reading.kind === 'place') {
+    const after = row && row.type !== 'heading' ? placeKeyOf(row) : null
+    return { diff: addPlaceAfter(records, { id, ...reading.record }, { place: key, passage: newKey() }, after, routeKey), key }
+  }
+  const spot = entrySpot(records, row)
+  if (!spot) return { says: 'there is no place yet: type "place Harbour Depot" first' }
+  return { diff: addItem(records, reading.kind, key, { id, ...reading.record } as never, spot), key }
+}
+
+function placeKeyOf(row: SheetRow): string | null {
+  if (row.type === 'place') return row.place.key
+  return itemOf(row)?.row.place ?? null
+}
+

@@ -1,0 +1,73 @@
+import { expose } from 'comlink'
+import { config } from 'zod'
+import { apply, type Diff } from '../../core/change/diff.ts'
+import type { ProfileResult } from '../../core/check/result.ts'
+import { explainGate, type Explanation } from '../../core/check/route/explain.ts'
+import { checkRouteInSteps, defaultRouteOptions } from '../../core/check/route/route-check.ts'
+import { traceRoute, type RouteTrace } from '../../core/check/route/trace.ts'
+import type { PlanIssue } from '../../core/plan/issue.ts'
+import type { Records } from '../../core/plan/records.ts'
+import { compile, type Compiled } from '../../core/rules/compile.ts'
+
+// The page's content security policy allows no code made from strings.
+config({ jitless: true })
+
+/** What the Route view is drawn from: verdicts and distributions, the middle walk, and what is wrong with the plan. */
+export interface RouteView {
+  result: ProfileResult | null
+  trace: RouteTrace | null
+  issues: PlanIssue[]
+}
+
+let records: Records | null = null
+let compiled: Compiled | null = null
+let latest = 0
+
+/** Lets a message that waits be heard before the next step. */
+const breath = () => new Promise<void>((done) => setTimeout(done, 0))
+
+const worker = {
+  load(next: Records): void {
+    records = next
+    compiled = null
+  },
+
+  edit(diff: Diff): void {
+    records = apply(records!, diff)
+    compiled = null
+  },
+
+  /** Checks a route for a profile. Null when a newer call came in the meantime. `progress` is told of long ones. */
+  async check(token: number, routeKey: string, profileKey: string, progress: (share: number) => void): Promise<RouteView | null> {
+    latest = token
+    await breath()
+    if (latest !== token || !records) return null
+    compiled ??= compile(records)
+    const { game, issues } = compiled
+    const route = game.routes.find((found) => found.key === routeKey)
+    const profile = game.profiles.find((found) => found.key === profileKey)
+    if (!route || !profile || route.stops.length === 0) return { result: null, trace: null, issues }
+    const trace = traceRoute(game, route, profile)
+    const steps = checkRouteInSteps(game, route, profile, { ...defaultRouteOptions, sums: false })
+    for (;;) {
+      const step = steps.next()
+      if (step.done) return { result: step.value, trace, issues }
+      progress(step.value)
+      await breath()
+      if (latest !== token) return null
+    }
+  },
+
+  explain(routeKey: string, profileKey: string, gateKey: string): Explanation | null {
+    if (!records) return null
+    compiled ??= compile(records)
+    const { game } = compiled
+    const route = game.routes.find((found) => found.key === routeKey)
+    const profile = game.profiles.find((found) => found.key === profileKey)
+    const g = game.gates.findIndex((gate) => gate.key === gateKey)
+    return route && profile && g >= 0 ? explainGate(game, route, profile, g) : null
+  },
+}
+
+export type CheckWorker = typeof worker
+expose(worker)
