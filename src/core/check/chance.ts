@@ -1,9 +1,12 @@
 import { unitsPerOne } from '../plan/basics.ts'
+import type { Play } from '../rules/gain.ts'
 import type { GameYield } from '../rules/game.ts'
 
 /** How chance falls in a walk: every way it can, with its probability; or one way, drawn. */
 export interface Chance {
   readonly exact: boolean
+  /** Where there is only ever one way, it can be had without branches: how many units, and how each roll falls. */
+  readonly single: { units(count: number, share: number): number; play: Play } | null
   /** Of `count` units, each taken with probability `share`, how many are: every number with its probability. */
   units(count: number, share: number): [units: number, probability: number][]
   /** Plays `run` with every fall of the rolls in it; `run` is called once for each, with a roll of its own. */
@@ -13,6 +16,7 @@ export interface Chance {
 /** Chance as its whole tree. */
 export const everyOutcome: Chance = {
   exact: true,
+  single: null,
   units(count, share) {
     if (share === 0 || share === 1) return [[count * share, 1]]
     return binomial(count, share).flatMap((p, k): [number, number][] => (p > 0 ? [[k, p]] : []))
@@ -43,24 +47,30 @@ export const everyOutcome: Chance = {
 /** Chance as one walk meets it. */
 export function drawn(random: () => number): Chance {
   const roll = (y: GameYield) => y.min + Math.floor(random() * ((y.max - y.min) / unitsPerOne + 1)) * unitsPerOne
+  const units = (count: number, share: number) => {
+    if (share === 0 || share === 1) return count * share
+    let taken = 0
+    for (let i = 0; i < count; i++) if (random() < share) taken++
+    return taken
+  }
+  return singleChance(units, roll, false)
+}
+
+function singleChance(units: (count: number, share: number) => number, roll: Play['roll'], exact: boolean): Chance {
   return {
-    exact: false,
-    units(count, share) {
-      if (share === 0 || share === 1) return [[count * share, 1]]
-      let units = 0
-      for (let i = 0; i < count; i++) if (random() < share) units++
-      return [[units, 1]]
-    },
+    exact,
+    single: { units, play: { roll, events: null } },
+    units: (count, share) => [[units(count, share), 1]],
     rolls: (run) => [[run(roll), 1]],
   }
 }
 
 /** What the middle walk takes and gets: floor(units × share + ½), at (min + max) / 2 (docs/checks.md 1). */
-export const middleChance: Chance = {
-  exact: true,
-  units: (count, share) => [[Math.floor(count * share + 0.5), 1]],
-  rolls: (run) => [[run((y) => (y.min + y.max) / 2), 1]],
-}
+export const middleChance: Chance = singleChance(
+  (count, share) => Math.floor(count * share + 0.5),
+  (y) => (y.min + y.max) / 2,
+  true,
+)
 
 /** P(k of n) for every k from 0 to n, each trial with probability p. */
 export function binomial(n: number, p: number): number[] {

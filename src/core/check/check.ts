@@ -1,6 +1,7 @@
 import type { Records } from '../plan/records.ts'
 import { compile, type Compiled } from '../rules/compile.ts'
 import type { CheckOptions, CheckOutcome, RouteResult } from './result.ts'
+import { checkReach } from './reach/reach-check.ts'
 import { checkRoute, defaultRouteOptions } from './route/route-check.ts'
 
 /** Everything Tundrift says about a plan, as one document (docs/checks.md 7). */
@@ -20,7 +21,7 @@ export function checkCompiled({ game, issues }: Compiled, options: CheckOptions 
       profiles: profiles.map((profile) => checkRoute(game, route, profile, { ...defaultRouteOptions, seed })),
     }))
   return {
-    result: { plan: { id: game.id, revision: options.revision ?? 0 }, seed, routes, reach: null, lockouts: null, findings: null },
+    result: { plan: { id: game.id, revision: options.revision ?? 0 }, seed, routes, reach: options.route === undefined && options.profile === undefined ? checkReach(game) : null, lockouts: null, findings: null },
     issues,
   }
 }

@@ -1,7 +1,7 @@
 import { plainArithmetic } from '../language/arithmetic.ts'
 import { mentions } from '../language/names.ts'
 import { functionEntry } from '../language/operators.ts'
-import { prepare, type Evaluate } from '../language/evaluate.ts'
+import { constantValue, prepare, type Evaluate } from '../language/evaluate.ts'
 import { LanguageError } from '../language/language-error.ts'
 import { allNodes, isComparison, parse, textOf, type Node } from '../language/parse.ts'
 import { children } from '../language/parse.ts'
@@ -15,7 +15,7 @@ import { limitOf, type State } from './state.ts'
 type Value = Evaluate<State>
 type Named = Node & { type: 'name' | 'call' }
 
-export const emptyRequirement: GameRequirement = { text: '', node: null, holds: () => true, direction: 'constant', comparisons: [], reads: { tallies: [], characters: [], gates: [], places: [], sources: [] } }
+export const emptyRequirement: GameRequirement = { text: '', node: null, holds: () => true, kindest: () => true, direction: 'constant', comparisons: [], reads: { tallies: [], characters: [], gates: [], places: [], sources: [] } }
 
 /**
  * Makes a requirement whose text and names are right ready to be played. `game` may still be filling:
@@ -31,10 +31,51 @@ export function compileRequirement(text: string, index: PlanIndex, game: Game): 
     text,
     node,
     holds: (state) => !plainArithmetic.isZero(value(state)),
+    kindest: kindestOf(node, (named) => kindestResolver(named, index, game)),
     direction: direction(node, someoneJoins),
     comparisons: [...allNodes(node)].filter(isComparison).sort((a, b) => a.from - b.from).map((c) => compileComparison(c, text, resolve)),
     reads: readsOf(node, index, game),
   }
+}
+
+/** Part by part: a rising one is asked, any other holds. */
+function kindestOf(node: Node, resolve: (named: Named) => Value): Evaluate<State, boolean> {
+  if (node.type === 'binary' && (node.op === 'and' || node.op === 'or')) {
+    const [left, right] = [kindestOf(node.left, resolve), kindestOf(node.right, resolve)]
+    return node.op === 'and' ? (state) => left(state) && right(state) : (state) => left(state) || right(state)
+  }
+  if (node.type === 'call' && node.name === 'at_least') {
+    const least = constantValue(node.args[0]!)
+    const parts = node.args.slice(1).map((arg) => kindestOf(arg, resolve))
+    return (state) => least === null || parts.filter((part) => part(state)).length >= least
+  }
+  const asked = direction(node, false)
+  if (asked !== 'rising' && asked !== 'constant') return () => true
+  const value = prepare(node, plainArithmetic, resolve)
+  return (state) => !plainArithmetic.isZero(value(state))
+}
+
+function kindestResolver(node: Named, index: PlanIndex, game: Game): Value {
+  if (node.type === 'name' || (node.name !== 'lowest' && node.name !== 'average')) return resolver(node, index, game)
+  return node.name === 'lowest' ? (state) => bestLowest(game, state) : (state) => bestAverage(game, state)
+}
+
+/** Levels of those who are there from the start, and of those who have joined and need not have. */
+function cast(game: Game, state: State): { sure: number[]; joined: number[] } {
+  const of = (isSure: boolean) => game.characters.flatMap((character, c) => ((character.joins === null) === isSure && state.present[c] ? [state.level[c]!] : []))
+  return { sure: of(true), joined: of(false) }
+}
+
+function bestLowest(game: Game, state: State): number {
+  const { sure, joined } = cast(game, state)
+  return sure.length ? Math.min(...sure) : Math.max(0, ...joined)
+}
+
+function bestAverage(game: Game, state: State): number {
+  const { sure, joined } = cast(game, state)
+  const mean = (levels: number[]) => (levels.length ? levels.reduce((sum, l) => sum + l, 0) / levels.length : 0)
+  const best = joined.sort((a, b) => b - a)
+  return Math.max(...best.map((_, i) => mean([...sure, ...best.slice(0, i + 1)])), mean(sure))
 }
 
 const readKinds = { tally: 'tallies', character: 'characters', gate: 'gates', place: 'places', source: 'sources' } as const

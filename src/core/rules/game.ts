@@ -90,6 +90,8 @@ export interface GameRequirement {
   /** null: empty, always holds. */
   node: Node | null
   holds: Evaluate<State, boolean>
+  /** The same at its kindest (docs/checks.md 2): whatever in it is not rising holds, who has joined is chosen for the best. */
+  kindest: Evaluate<State, boolean>
   direction: Direction
   comparisons: GameComparison[]
   reads: Reads

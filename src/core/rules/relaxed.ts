@@ -4,7 +4,7 @@ import type { Game, GameRequirement, GameSource } from './game.ts'
 import type { State } from './state.ts'
 
 /** As much as any plan can ask for: what a source that respawns gives, given without end. */
-const withoutEnd = 1e15
+export const withoutEnd = 1e15
 
 /** Whether more of everything can never make a requirement false. */
 export function rises({ direction }: GameRequirement): boolean {

@@ -46,6 +46,8 @@ export interface WalkOptions {
 
 const notMet = -1
 
+type Single = NonNullable<Chance['single']>
+
 /** Plays a route as a profile does, all branches of chance side by side (docs/model.md 8). */
 export function walkRoute(options: WalkOptions): void {
   new RouteWalk(options).run()
@@ -107,6 +109,10 @@ class RouteWalk {
   }
 
   private passSource(branches: Branch[], s: number): Branch[] {
+    if (this.o.chance.single) {
+      this.passSourceOnce(branches[0]!, s, this.o.chance.single)
+      return branches
+    }
     const after: Branch[] = []
     for (const branch of branches) {
       // Most passes come to a source of which all that is wanted is taken.
@@ -114,6 +120,28 @@ class RouteWalk {
       else for (const drawn of this.withWanted(branch, s)) this.takeWanted(drawn, s, after)
     }
     return this.narrowed(after, branches.length)
+  }
+
+  /** The same where there is one way only, which most walks are drawn along: nothing is made but the moves. */
+  private passSourceOnce(branch: Branch, s: number, single: Single): void {
+    const { game, watcher } = this.o
+    const { taken } = branch.state
+    const source = game.sources[s]!
+    if (branch.wanted[s] === -1) branch.wanted[s] = single.units(source.count, this.shareOf(s))
+    while (taken[s]! < branch.wanted[s]! && canTake(game, branch.state, s)) {
+      branch.changed = true
+      if (watcher.events) this.watched(branch, { type: 'source', index: s }, (state, play) => take(game, state, s, play))
+      else take(game, branch.state, s, single.play)
+    }
+  }
+
+  private shareOf(s: number): number {
+    return this.o.game.sources[s]!.main ? this.o.profile.main : this.o.profile.side
+  }
+
+  private watched(branch: Branch, cause: Cause, move: (state: State, play: Play) => void): void {
+    this.o.watcher.moved?.(cause, this.stop)
+    this.told(branch.state, cause, (play) => move(branch.state, { ...play, roll: this.o.chance.single!.play.roll }))
   }
 
   private narrowed(branches: Branch[], before: number): Branch[] {
@@ -127,8 +155,7 @@ class RouteWalk {
   private withWanted(branch: Branch, s: number): Branch[] {
     if (branch.wanted[s] !== -1) return [branch]
     const source = this.o.game.sources[s]!
-    const share = source.main ? this.o.profile.main : this.o.profile.side
-    const ways = this.o.chance.units(source.count, share)
+    const ways = this.o.chance.units(source.count, this.shareOf(s))
     if (ways.length === 1) {
       branch.wanted[s] = ways[0]![0]
       return [branch]
@@ -159,6 +186,7 @@ class RouteWalk {
     const gate = this.o.game.gates[g]!
     const first = this.metAt[g] === notMet
     if (first) this.meet(branches, g, gate)
+    if (!first && branches.length === 1 && branches[0]!.state.opened[g]) return branches
     const after: Branch[] = []
     for (const branch of branches) {
       if (gate.live) this.passLive(branch, g, after)
@@ -212,7 +240,12 @@ class RouteWalk {
     }
     this.noteDue(branch, g, 'opening')
     this.noteOpened(branch, g)
-    this.moved(branch, { type: 'gate', index: g }, (state, play) => open(game, state, g, play), after)
+    const { single } = this.o.chance
+    if (!single) return this.moved(branch, { type: 'gate', index: g }, (state, play) => open(game, state, g, play), after)
+    branch.changed = true
+    after.push(branch)
+    if (this.o.watcher.events) this.watched(branch, { type: 'gate', index: g }, (state, play) => open(game, state, g, play))
+    else open(game, branch.state, g, single.play)
   }
 
   private noteOpened(branch: Branch, g: number): void {
