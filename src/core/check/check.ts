@@ -1,6 +1,7 @@
 import type { Records } from '../plan/records.ts'
 import { compile, type Compiled } from '../rules/compile.ts'
 import type { CheckOptions, CheckOutcome, RouteResult } from './result.ts'
+import { checkLockouts, defaultBound } from './lockout/lockout-check.ts'
 import { checkReach } from './reach/reach-check.ts'
 import { checkRoute, defaultRouteOptions } from './route/route-check.ts'
 
@@ -12,6 +13,8 @@ export function check(records: Records, options: CheckOptions = {}): CheckOutcom
 /** The same for a plan that is compiled already. */
 export function checkCompiled({ game, issues }: Compiled, options: CheckOptions = {}): CheckOutcome {
   const seed = options.seed ?? defaultRouteOptions.seed
+  // What hangs on no route is left out where only one is asked for.
+  const whole = options.route === undefined && options.profile === undefined
   const wanted = (id: string, only: string | undefined) => only === undefined || only === id
   const profiles = game.profiles.filter((profile) => wanted(profile.id, options.profile))
   const routes = game.routes
@@ -21,7 +24,7 @@ export function checkCompiled({ game, issues }: Compiled, options: CheckOptions 
       profiles: profiles.map((profile) => checkRoute(game, route, profile, { ...defaultRouteOptions, seed })),
     }))
   return {
-    result: { plan: { id: game.id, revision: options.revision ?? 0 }, seed, routes, reach: options.route === undefined && options.profile === undefined ? checkReach(game) : null, lockouts: null, findings: null },
+    result: { plan: { id: game.id, revision: options.revision ?? 0 }, seed, routes, reach: whole ? checkReach(game) : null, lockouts: whole && options.lockouts !== false ? checkLockouts(game, { ...defaultBound, ...options.lockouts }) : null, findings: null },
     issues,
   }
 }

@@ -1,3 +1,4 @@
+import type { LockoutBound } from './lockout/lockout-check.ts'
 import type { PlanIssue } from '../plan/issue.ts'
 
 /** The document that a check gives (docs/checks.md 7). Parts that were not computed are null. */
@@ -149,6 +150,8 @@ export interface CheckOptions {
   /** Ids of the only route and the only profile to check. */
   route?: string
   profile?: string
+  /** How far to look for lock-outs; false: not at all. */
+  lockouts?: Partial<LockoutBound> | false
 }
 
 export interface CheckOutcome {

@@ -56,8 +56,20 @@ function kindestOf(node: Node, resolve: (named: Named) => Value): Evaluate<State
 }
 
 function kindestResolver(node: Named, index: PlanIndex, game: Game): Value {
-  if (node.type === 'name' || (node.name !== 'lowest' && node.name !== 'average')) return resolver(node, index, game)
-  return node.name === 'lowest' ? (state) => bestLowest(game, state) : (state) => bestAverage(game, state)
+  if (node.type === 'name') return resolver(node, index, game)
+  switch (node.name) {
+    case 'lowest':
+      return (state) => bestLowest(game, state)
+    case 'average':
+      return (state) => bestAverage(game, state)
+    case 'open': {
+      // A live gate counts as open from its wave on.
+      const g = index.indexOf('gate', argumentOf(node))!
+      return (state) => state.opened[g]!
+    }
+    default:
+      return resolver(node, index, game)
+  }
 }
 
 /** Levels of those who are there from the start, and of those who have joined and need not have. */

@@ -131,6 +131,7 @@ class Compiler {
       }
     }
     for (const source of game.sources) source.requires = this.requirement(game, source, this.index.records.source.get(source.key)!.requires)
+    for (const source of game.sources) source.atOnce = canBeAtOnce(game, source)
     for (const gate of game.gates) gate.requires = this.requirement(game, gate, this.index.records.gate.get(gate.key)!.requires)
   }
 
@@ -143,6 +144,7 @@ class Compiler {
       count: row.count,
       takes: this.costs(whole.takes),
       respawns: whole.respawns,
+      atOnce: false,
     }
     game.sources.push(source)
     game.places[place]!.contents.push({ source: game.sources.length - 1, gate: null })
@@ -230,6 +232,15 @@ interface WholeItem {
   minutes: number
   yields: Yield[]
   caps: CapChange[]
+}
+
+/** See GameSource.atOnce: sums clamp alike, and levels that carry and climb freely end where they would step by step. */
+function canBeAtOnce(game: Game, source: GameSource): boolean {
+  const plain = source.takes.length === 0 && source.caps.length === 0 && source.requires.node === null && source.error === null
+  return plain && source.yields.every(({ tally, min }) => min >= 0 && game.tallies[tally]!.listeners.every((c) => {
+    const { curve, rewards } = game.characters[c]!
+    return curve === null || (curve.remainder === 'carry' && curve.levelsPerGain === 'many' && rewards.every((reward) => reward.yields.every((y) => game.tallies[y.tally]!.kind !== 'experience')))
+  }))
 }
 
 const mostParts = 1_000_000

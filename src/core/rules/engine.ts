@@ -1,6 +1,6 @@
 import { LanguageError } from '../language/language-error.ts'
 import type { Game, GameCost, GameGate, GameItem, GameTally } from './game.ts'
-import { change, giveAll, setCaps, type Play } from './gain.ts'
+import { change, giveAll, giveAmount, setCaps, type Play } from './gain.ts'
 import { toStartLevel, type State } from './state.ts'
 
 /** Whether an item's requirement holds now. One that is in error, or fails while it is played, does not. */
@@ -47,6 +47,18 @@ export function take(game: Game, state: State, s: number, play: Play): void {
 export function canOpen(game: Game, state: State, g: number): boolean {
   const gate = game.gates[g]!
   return !gate.live && !state.opened[g] && holds(gate, state) && canPay(game, state, gate.costs)
+}
+
+/** Takes several units of a source of which they can be taken at once: the same state as one after another. */
+export function takeAtOnce(game: Game, state: State, s: number, units: number, play: Play): void {
+  const source = game.sources[s]!
+  state.taken[s]! += units
+  for (const y of source.yields) {
+    let amount = 0
+    if (y.min === y.max) amount = y.min * units
+    else for (let i = 0; i < units; i++) amount += play.roll(y)
+    giveAmount(game, state, y.tally, amount, play)
+  }
 }
 
 /** Opens a gate: costs are paid, yields and caps given, once. */

@@ -51,11 +51,21 @@ function setCap(game: Game, state: State, c: number, level: number, play: Play, 
   if (limit > before && curve) climb(state, c, curve, limit, play, entered)
 }
 
+/** Gives one amount of a tally, and all rewards that it earns. */
+export function giveAmount(game: Game, state: State, tally: number, amount: number, play: Play): void {
+  const entered: Entered[] = []
+  credit(game, state, tally, amount, play, entered)
+  giveRewards(game, state, entered, play)
+}
+
 function give(game: Game, state: State, y: GameYield, play: Play, entered: Entered[]): void {
   if (play.without?.(y.tally)) return
-  const amount = y.min === y.max ? y.min : play.roll(y)
-  change(game, state, y.tally, amount, play)
-  const tally = game.tallies[y.tally]!
+  credit(game, state, y.tally, y.min === y.max ? y.min : play.roll(y), play, entered)
+}
+
+function credit(game: Game, state: State, t: number, amount: number, play: Play, entered: Entered[]): void {
+  change(game, state, t, amount, play)
+  const tally = game.tallies[t]!
   if (tally.kind !== 'experience') return
   for (const c of tally.listeners) if (state.present[c]) gain(game, state, c, amount, play, entered)
 }

@@ -140,6 +140,8 @@ export interface GameSource extends GameItem {
   count: number
   takes: GameCost[]
   respawns: boolean
+  /** Several units at once do what one after another do: nothing is asked or paid for each, and no level-up falls between them. */
+  atOnce: boolean
 }
 
 export interface GameGate extends GameItem {

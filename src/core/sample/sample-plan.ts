@@ -18,6 +18,9 @@ export function samplePlan({ places, sources, gates, seed }: SampleSize): Raw {
   return new Sampler(places, sources, gates, seed).plan()
 }
 
+/** Sources with a range stand among the first: a little chance, whatever the size. */
+const rangedBefore = 40
+
 interface Held {
   renown: number
   stamps: number
@@ -103,7 +106,7 @@ class Sampler {
     if (kind === 7) return { source: this.counted({ ...base, pattern: 'lamp' }, main, 24, 0, 1) }
     const whole = { kind: (['quest', 'event', 'pickup', 'enemy', 'production'] as const)[n % 5], takes: [] as Raw[], respawns: kind === 5, minutes: 1 + this.upTo(4) }
     const renown = 10 + this.upTo(40)
-    if (kind === 9) return { source: this.counted({ ...base, ...whole, yields: [{ tally: 'stamps', min: 1, max: 3 }, { tally: 'trust', min: 2, max: 2 }] }, main, 0, 1, 0) }
+    if (kind === 9) return { source: this.counted({ ...base, ...whole, yields: [{ tally: 'stamps', min: 1, max: n < rangedBefore ? 3 : 1 }, { tally: 'trust', min: 2, max: 2 }] }, main, 0, 1, 0) }
     if (kind === 11) return { source: { ...base, ...whole, role: 'side', takes: [{ tally: 'stamps', amount: 1 }], yields: [{ tally: 'punctuality', min: 2, max: 2 }] } }
     const stamps = n % 4 === 0 ? [{ tally: 'stamps', min: 1, max: 1 }] : []
     return { source: this.counted({ ...base, ...whole, yields: [{ tally: 'renown', min: renown, max: renown }, ...stamps] }, main, renown, stamps.length, 0) }

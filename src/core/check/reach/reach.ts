@@ -75,7 +75,7 @@ export class Reach {
       level: Int32Array.from(game.characters, (_, c) => this.level(c, place)),
       cap: this.cap,
       present: this.joined,
-      opened: Uint8Array.from(game.gates, (gate, g) => (!gate.live && this.has('gates', g) ? 1 : 0)),
+      opened: Uint8Array.from(game.gates, (_, g) => (this.has('gates', g) ? 1 : 0)),
       visited: Uint8Array.from(game.places, (_, p) => (this.has('places', p) ? 1 : 0)),
       taken: Int32Array.from(game.sources, (source, s) => (this.has('sources', s) ? (this.repeats && source.respawns ? 1e9 : source.count) : 0)),
     }

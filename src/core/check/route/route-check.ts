@@ -17,6 +17,9 @@ export interface RouteCheckOptions {
   branchBudget: number
 }
 
+/** Branches that are followed in a plan of any size. */
+const leastBranches = 64
+
 export const defaultRouteOptions: RouteCheckOptions = { seed: 1, sums: true, walks: 10_000, branchBudget: 30_000 }
 
 /** For one route and one kind of player: is each gate open when it is due, and what is there (docs/checks.md 1)? */
@@ -67,7 +70,7 @@ class RouteCheck {
 
   private walk(chance: Chance, watcher: Watcher): void {
     const { game, route, profile, schedule } = this
-    walkRoute({ game, route, profile, schedule, chance, watcher, mostBranches: this.options.branchBudget / (game.sources.length + game.gates.length + 1) })
+    walkRoute({ game, route, profile, schedule, chance, watcher, mostBranches: Math.max(leastBranches, this.options.branchBudget / (game.sources.length + game.gates.length + 1)) })
   }
 
   /** Follows all branches of chance; false where there are too many. */

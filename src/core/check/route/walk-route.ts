@@ -1,4 +1,4 @@
-import { canOpen, canTake, enter, isOpen, open, retry, standsAt, take } from '../../rules/engine.ts'
+import { canOpen, canTake, enter, isOpen, open, retry, standsAt, take, takeAtOnce } from '../../rules/engine.ts'
 import type { GameEvent } from '../../rules/events.ts'
 import { plainPlay, type Play } from '../../rules/gain.ts'
 import type { Game, GameGate, GameProfile, GameRoute, GameYield } from '../../rules/game.ts'
@@ -128,6 +128,11 @@ class RouteWalk {
     const { taken } = branch.state
     const source = game.sources[s]!
     if (branch.wanted[s] === -1) branch.wanted[s] = single.units(source.count, this.shareOf(s))
+    const left = branch.wanted[s]! - taken[s]!
+    if (left > 1 && source.atOnce && !watcher.events) {
+      branch.changed = true
+      return takeAtOnce(game, branch.state, s, left, single.play)
+    }
     while (taken[s]! < branch.wanted[s]! && canTake(game, branch.state, s)) {
       branch.changed = true
       if (watcher.events) this.watched(branch, { type: 'source', index: s }, (state, play) => take(game, state, s, play))

@@ -1,0 +1,60 @@
+import { enter, gatesOnWay, isOpen, open, standsAt, take } from '../../rules/engine.ts'
+import { plainPlay } from '../../rules/gain.ts'
+import type { Game } from '../../rules/game.ts'
+import { newState, type State } from '../../rules/state.ts'
+import { toUnits } from '../../rules/compile.ts'
+import type { Move } from '../result.ts'
+
+/** A list of moves with the goings put in between that lead to where each is made, as a player would make them. */
+export function withGoing(game: Game, moves: readonly Move[]): Move[] {
+  const state = newState(game)
+  enter(game, state, game.start, plainPlay)
+  const all: Move[] = []
+  for (const move of moves) {
+    for (const { passage, to } of wayTo(game, state, (place) => isMadeAt(game, move, place))) {
+      enter(game, state, to, plainPlay)
+      all.push({ go: game.passages[passage]!.id })
+    }
+    make(game, state, move)
+    all.push(move)
+  }
+  return all
+}
+
+function isMadeAt(game: Game, move: Move, place: number): boolean {
+  if ('take' in move) return game.sources.find((source) => source.id === move.take)!.place === place
+  return 'open' in move && standsAt(game, game.gates.find((gate) => gate.id === move.open)!, place)
+}
+
+/** Makes a move on the engine; what was left to chance falls as the move says. */
+export function make(game: Game, state: State, move: Move): void {
+  if ('go' in move) {
+    const passage = game.passages.find((found) => found.id === move.go)!
+    enter(game, state, passage.from === state.place ? passage.to : passage.from, plainPlay)
+  } else if ('open' in move) open(game, state, game.gates.findIndex((gate) => gate.id === move.open), plainPlay)
+  else take(game, state, game.sources.findIndex((source) => source.id === move.take), { events: null, roll: (y) => toUnits(move.outcome?.[game.tallies[y.tally]!.id] ?? y.min / 10_000) })
+}
+
+function wayTo(game: Game, state: State, isThere: (place: number) => boolean): { passage: number; to: number }[] {
+  const cameBy = new Map<number, { from: number; passage: number } | null>([[state.place, null]])
+  const queue = [state.place]
+  for (const p of queue) {
+    if (isThere(p)) return back(p, cameBy)
+    for (const { passage, to } of game.places[p]!.ways) {
+      if (cameBy.has(to) || !gatesOnWay(game, passage, to).every((g) => isOpen(game, state, g))) continue
+      cameBy.set(to, { from: p, passage })
+      queue.push(to)
+    }
+  }
+  return []
+}
+
+function back(place: number, cameBy: ReadonlyMap<number, { from: number; passage: number } | null>): { passage: number; to: number }[] {
+  const way: { passage: number; to: number }[] = []
+  let at = place
+  for (let by = cameBy.get(at); by; by = cameBy.get(at)) {
+    way.unshift({ passage: by.passage, to: at })
+    at = by.from
+  }
+  return way
+}

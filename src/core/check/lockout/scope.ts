@@ -1,0 +1,137 @@
+import { constantValue } from '../../language/evaluate.ts'
+import { allNodes, isComparison, type Node } from '../../language/parse.ts'
+import { toUnits } from '../../rules/compile.ts'
+import type { Game, GameGate, GameItem, GameSource } from '../../rules/game.ts'
+
+/** What can matter to whether a game can be won: everything else is left out of the search (docs/checks.md 3). */
+export interface Scope {
+  tallies: boolean[]
+  characters: boolean[]
+  gates: boolean[]
+  sources: boolean[]
+  places: boolean[]
+  /** By tally, in units: amounts above it are alike. */
+  enough: number[]
+  /** By source: units taken beyond it are alike. */
+  enoughUnits: number[]
+  goal: { places: number[]; gates: number[] }
+}
+
+export function scopeOf(game: Game): Scope {
+  const goalPlaces = game.places.flatMap((place, p) => (place.goal ? [p] : []))
+  const goalGates = goalPlaces.length ? [] : game.gates.flatMap((gate, g) => (gate.main && !gate.live ? [g] : []))
+  const scope: Scope = {
+    tallies: game.tallies.map(() => false),
+    characters: game.characters.map(() => false),
+    gates: game.gates.map(() => false),
+    sources: game.sources.map(() => false),
+    places: game.places.map((place) => place.goal),
+    enough: [],
+    enoughUnits: game.sources.map((source) => source.count),
+    goal: { places: goalPlaces, gates: goalGates },
+  }
+  for (const g of goalGates) addGate(game, scope, g)
+  game.gates.forEach((gate, g) => gate.guards !== null && addGate(game, scope, g))
+  while (grow(game, scope));
+  scope.enough = game.tallies.map((_, t) => enoughOf(game, scope, t))
+  game.sources.forEach((_, s) => (scope.enoughUnits[s] = Math.max(scope.enoughUnits[s]!, unitsAsked(game, s))))
+  return scope
+}
+
+function addGate(game: Game, scope: Scope, g: number): boolean {
+  if (scope.gates[g]) return false
+  scope.gates[g] = true
+  addNeeds(scope, game.gates[g]!)
+  for (const cost of game.gates[g]!.costs) scope.tallies[cost.tally] = true
+  return true
+}
+
+function addNeeds(scope: Scope, { requires: { reads } }: GameItem): void {
+  for (const t of reads.tallies) scope.tallies[t] = true
+  for (const c of reads.characters) scope.characters[c] = true
+  for (const p of reads.places) scope.places[p] = true
+}
+
+/** Adds what gives, takes or changes anything that matters already. */
+function grow(game: Game, scope: Scope): boolean {
+  let grown = false
+  const set = (flags: boolean[], i: number) => {
+    if (i < 0 || flags[i]) return
+    flags[i] = true
+    grown = true
+  }
+  game.characters.forEach((character, c) => {
+    if (scope.characters[c]) set(scope.tallies, character.tally)
+    if (character.rewards.some((reward) => reward.yields.some((y) => scope.tallies[y.tally]))) set(scope.characters, c)
+  })
+  const read = { gates: new Set<number>(), sources: new Set<number>() }
+  const inScope = [...game.gates.filter((_, g) => scope.gates[g]), ...game.sources.filter((_, s) => scope.sources[s])]
+  for (const item of inScope) {
+    for (const g of item.requires.reads.gates) read.gates.add(g)
+    for (const s of item.requires.reads.sources) read.sources.add(s)
+  }
+  game.gates.forEach((gate, g) => {
+    if (read.gates.has(g) || touches(scope, gate, gate.costs)) grown = addGate(game, scope, g) || grown
+  })
+  game.sources.forEach((source, s) => {
+    if (scope.sources[s] || !(read.sources.has(s) || touches(scope, source, source.takes))) return
+    set(scope.sources, s)
+    addNeeds(scope, source)
+    for (const cost of source.takes) set(scope.tallies, cost.tally)
+  })
+  return grown
+}
+
+function touches(scope: Scope, item: GameGate | GameSource, costs: GameSource['takes']): boolean {
+  return (
+    item.yields.some((y) => scope.tallies[y.tally]) ||
+    costs.some((cost) => scope.tallies[cost.tally]) ||
+    item.caps.some((cap) => (cap.character === null ? scope.characters.some(Boolean) : scope.characters[cap.character]))
+  )
+}
+
+/** The greatest number in any requirement, and above it all that can ever be spent of the tally. */
+function enoughOf(game: Game, scope: Scope, t: number): number {
+  const items = [...game.gates.filter((_, g) => scope.gates[g]), ...game.sources.filter((_, s) => scope.sources[s])]
+  const isMeant = (node: Node) => node.type === 'name' && node.name === game.tallies[t]!.id
+  const thresholds = items.filter((item) => item.requires.reads.tallies.includes(t)).map((item) => greatestAsked(item, isMeant))
+  const spent = items.reduce((sum, item) => {
+    const costs = 'takes' in item ? item.takes : item.costs
+    const times = 'takes' in item ? item.count : 1
+    return sum + costs.reduce((s, cost) => (cost.tally === t ? s + cost.amount * times : s), 0)
+  }, 0)
+  const lost = items.reduce((sum, item) => sum + item.yields.reduce((s, y) => (y.tally === t && y.min < 0 ? s - y.min * ('count' in item ? item.count : 1) : s), 0), 0)
+  const { min, start } = game.tallies[t]!
+  return Math.max(start, (min === -Infinity ? 0 : min) + Math.max(0, ...thresholds) + spent + lost + toUnits(1))
+}
+
+/** Beyond every amount: a comparison that weighs things against each other is bounded by none. */
+const unbounded = 1e15
+
+/** The greatest number that a requirement asks of what `isMeant` finds in it; above it all amounts are alike to it. */
+function greatestAsked({ requires }: GameItem, isMeant: (node: Node) => boolean): number {
+  if (!requires.node) return 0
+  const comparisons = [...allNodes(requires.node)].filter(isComparison)
+  const asked = comparisons.filter((comparison) => [...allNodes(comparison)].some(isMeant)).map((comparison) => {
+    const [side, number] = constantValue(comparison.right) !== null ? [comparison.left, constantValue(comparison.right)] : [comparison.right, constantValue(comparison.left)]
+    return number === null || !isPlainSum(side) ? unbounded : toUnits(Math.min(1e10, Math.abs(number)))
+  })
+  const inComparisons = comparisons.flatMap((comparison) => [...allNodes(comparison)])
+  const bare = [...allNodes(requires.node)].filter((node) => isMeant(node) && !inComparisons.includes(node))
+  // Standing alone it is a truth, for which anything is enough, unless it is reckoned with.
+  const isReckoned = bare.length > 0 && [...allNodes(requires.node)].some((node) => node.type === 'binary' && '+-*/%^'.includes(node.op) && [...allNodes(node)].some((part) => bare.includes(part)))
+  return Math.max(0, ...asked, isReckoned ? unbounded : 0)
+}
+
+/** Names and functions of names added up, nothing taken off: beyond the number it is held against, each is enough alone. */
+function isPlainSum(node: Node): boolean {
+  if (node.type === 'binary') return node.op === '+' && isPlainSum(node.left) && isPlainSum(node.right)
+  return node.type === 'name' || node.type === 'number' || (node.type === 'call' && node.args.every((arg) => arg.type === 'name'))
+}
+
+function unitsAsked(game: Game, s: number): number {
+  const asking = [...game.gates, ...game.sources].filter((item) => item.requires.reads.sources.includes(s))
+  const isMeant = (node: Node) => node.type === 'call' && node.name === 'taken' && node.args[0]?.type === 'name' && node.args[0].name === game.sources[s]!.id
+  const most = Math.max(0, ...asking.map((item) => greatestAsked(item, isMeant)))
+  return Math.min(1e6, Math.ceil(most / toUnits(1)) + 1)
+}
