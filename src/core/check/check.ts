@@ -21,7 +21,7 @@ export function checkCompiled({ game, issues }: Compiled, options: CheckOptions 
     .filter((route) => wanted(route.id, options.route) && route.stops.length > 0)
     .map((route): RouteResult => ({
       route: route.id,
-      profiles: profiles.map((profile) => checkRoute(game, route, profile, { ...defaultRouteOptions, seed })),
+      profiles: profiles.map((profile) => checkRoute(game, route, profile, { ...defaultRouteOptions, seed, sums: options.sums ?? true })),
     }))
   return {
     result: { plan: { id: game.id, revision: options.revision ?? 0 }, seed, routes, reach: whole ? checkReach(game) : null, lockouts: whole && options.lockouts !== false ? checkLockouts(game, { ...defaultBound, ...options.lockouts }) : null, findings: null },

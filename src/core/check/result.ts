@@ -150,6 +150,8 @@ export interface CheckOptions {
   /** Ids of the only route and the only profile to check. */
   route?: string
   profile?: string
+  /** Whether to give the sums behind the gates (`from`, `lost`), which are long in a large plan; they are when this is absent. */
+  sums?: boolean
   /** How far to look for lock-outs; false: not at all. */
   lockouts?: Partial<LockoutBound> | false
 }

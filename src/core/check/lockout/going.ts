@@ -21,6 +21,14 @@ export function withGoing(game: Game, moves: readonly Move[]): Move[] {
   return all
 }
 
+/** What a player who makes these moves from the start is left with. */
+export function stateAfter(game: Game, moves: readonly Move[]): State {
+  const state = newState(game)
+  enter(game, state, game.start, plainPlay)
+  for (const move of moves) make(game, state, move)
+  return state
+}
+
 function isMadeAt(game: Game, move: Move, place: number): boolean {
   if ('take' in move) return game.sources.find((source) => source.id === move.take)!.place === place
   return 'open' in move && standsAt(game, game.gates.find((gate) => gate.id === move.open)!, place)

@@ -1,7 +1,7 @@
 import type { Game } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
 import type { LockoutPart, LockoutResult, Move } from '../result.ts'
-import { withGoing } from './going.ts'
+import { stateAfter, withGoing } from './going.ts'
 import { missingText } from './missing.ts'
 import { Space } from './space.ts'
 
@@ -28,15 +28,17 @@ export function checkLockouts(game: Game, bound = defaultBound): LockoutResult {
 interface Edge {
   from: number
   repeat: boolean
+  move: Move
 }
 
 /** Every state that play can reach, found breadth first, with the moves that lead back. */
 class StateGraph {
-  readonly states: State[] = []
+  /** How many there are, and those whose moves are still to be followed: the others are known by their keys alone. */
+  size = 0
+  private readonly waiting = new Map<number, State>()
   readonly won: boolean[] = []
   /** Moves into each state; the first is the one by which it was found. */
   readonly into: Edge[][] = []
-  readonly moves: (Move | null)[] = []
   /** States whose moves have been followed. */
   expanded = 0
   readonly isWhole: boolean
@@ -48,39 +50,40 @@ class StateGraph {
   ) {
     const ids = new Map<string, number>()
     const started = bound.now?.() ?? 0
-    this.add(ids, space.start(), null, null)
-    while (this.expanded < this.states.length && this.states.length < bound.states) {
+    this.add(ids, space.start(), null)
+    while (this.expanded < this.size && this.size < bound.states) {
       if (bound.now && this.expanded % 1024 === 1023 && bound.now() - started > bound.milliseconds) break
       const id = this.expanded++
+      const state = this.waiting.get(id)!
+      this.waiting.delete(id)
       if (this.won[id]) continue
-      for (const step of space.steps(this.states[id]!)) this.add(ids, step.state, { from: id, repeat: step.repeat }, step.move)
+      for (const step of space.steps(state)) this.add(ids, step.state, { from: id, repeat: step.repeat, move: step.move })
     }
-    this.isWhole = this.expanded === this.states.length
+    this.isWhole = this.expanded === this.size
   }
 
-  private add(ids: Map<string, number>, state: State, edge: Edge | null, move: Move | null): void {
+  private add(ids: Map<string, number>, state: State, edge: Edge | null): void {
     const key = this.space.key(state)
     let id = ids.get(key)
     if (id === undefined) {
-      id = this.states.length
+      id = this.size++
       ids.set(key, id)
-      this.states.push(state)
+      this.waiting.set(id, state)
       this.won.push(this.space.isWon(state))
       this.into.push([])
-      this.moves.push(move)
     }
     if (edge) this.into[id]!.push(edge)
   }
 
   /** States from which a won one can be reached; those not followed yet count as if they could. */
   winning(repeats: boolean): Uint8Array {
-    const wins = new Uint8Array(this.states.length)
+    const wins = new Uint8Array(this.size)
     const queue: number[] = []
-    this.states.forEach((_, id) => {
-      if (!this.won[id] && id < this.expanded) return
+    for (let id = 0; id < this.size; id++) {
+      if (!this.won[id] && id < this.expanded) continue
       wins[id] = 1
       queue.push(id)
-    })
+    }
     for (const id of queue) {
       for (const { from, repeat } of this.into[id]!) {
         if (wins[from] || (repeat && !repeats)) continue
@@ -91,44 +94,32 @@ class StateGraph {
     return wins
   }
 
-  /** States that can be reached without a repeat, each with the state it was reached from; −2 where it was not. */
-  withoutRepeats(): Int32Array {
-    const out: number[][] = this.states.map(() => [])
-    this.into.forEach((edges, to) => edges.forEach(({ from, repeat }) => repeat || out[from]!.push(to)))
-    const cameFrom = new Int32Array(this.states.length).fill(-2)
-    cameFrom[0] = -1
+  /** States that can be reached without a repeat, each with the move by which it was; undefined where it was not. */
+  withoutRepeats(): (Edge | undefined)[] {
+    const out: { to: number; move: Move }[][] = Array.from({ length: this.size }, () => [])
+    this.into.forEach((edges, to) => edges.forEach(({ from, repeat, move }) => repeat || out[from]!.push({ to, move })))
+    const cameBy: (Edge | undefined)[] = new Array<Edge | undefined>(this.size)
     const queue = [0]
-    for (const id of queue) {
-      for (const to of out[id]!) {
-        if (cameFrom[to] !== -2) continue
-        cameFrom[to] = id
+    for (const from of queue) {
+      for (const { to, move } of out[from]!) {
+        if (to === 0 || cameBy[to]) continue
+        cameBy[to] = { from, repeat: false, move }
         queue.push(to)
       }
     }
-    return cameFrom
+    return cameBy
   }
 
   /** The moves by which a state was found, which is the shortest way. */
   wayTo(id: number): Move[] {
-    const moves: Move[] = []
-    for (let at = id; at !== 0; at = this.into[at]![0]!.from) moves.unshift(this.moves[at]!)
-    return this.walkable(moves)
+    return this.wayBy(id, (at) => this.into[at]![0])
   }
 
-  /** The moves along given predecessors. */
-  wayBy(id: number, cameFrom: Int32Array): Move[] {
+  /** The moves back to the start along the given ones. */
+  wayBy(id: number, cameBy: (id: number) => Edge | undefined): Move[] {
     const moves: Move[] = []
-    for (let at = id; at !== 0; at = cameFrom[at]!) moves.unshift(this.moveBetween(cameFrom[at]!, at))
-    return this.walkable(moves)
-  }
-
-  private walkable(moves: Move[]): Move[] {
+    for (let at = id; at !== 0; at = cameBy(at)!.from) moves.unshift(cameBy(at)!.move)
     return this.space.leavesOutGoing ? withGoing(this.game, moves) : moves
-  }
-
-  private moveBetween(from: number, to: number): Move {
-    const key = this.space.key(this.states[to]!)
-    return this.space.steps(this.states[from]!).find((step) => !step.repeat && this.space.key(step.state) === key)!.move
   }
 }
 
@@ -144,23 +135,27 @@ class Verdict {
   }
 
   private none(): LockoutPart {
-    return { result: this.graph.isWhole ? 'none' : 'undecided', states: this.graph.states.length, witness: null }
+    return { result: this.graph.isWhole ? 'none' : 'undecided', states: this.graph.size, witness: null }
+  }
+
+  private found(witness: Move[]): LockoutPart {
+    return { result: 'found', states: this.graph.size, witness, missing: missingText(this.game, stateAfter(this.game, witness)) }
   }
 
   private stuck(wins: Uint8Array): LockoutPart {
     const id = wins.indexOf(0)
-    if (id < 0) return this.none()
-    return { result: 'found', states: this.graph.states.length, witness: this.graph.wayTo(id), missing: missingText(this.game, this.graph.states[id]!) }
+    return id < 0 ? this.none() : this.found(this.graph.wayTo(id))
   }
 
   private forcedGrind(wins: Uint8Array): LockoutPart {
     const { graph } = this
     const winsAtOnce = graph.winning(false)
-    if (graph.isWhole && !winsAtOnce[0]) return this.none()
-    const cameFrom = graph.withoutRepeats()
-    const id = graph.states.findIndex((_, s) => cameFrom[s] !== -2 && !winsAtOnce[s] && wins[s])
     // While some states are not followed, neither the start nor such a state is known for certain.
-    if (id < 0 || !graph.isWhole) return this.none()
-    return { result: 'found', states: graph.states.length, witness: graph.wayBy(id, cameFrom), missing: missingText(this.game, graph.states[id]!) }
+    if (!graph.isWhole || !winsAtOnce[0]) return this.none()
+    const cameBy = graph.withoutRepeats()
+    for (let id = 1; id < graph.size; id++) {
+      if (cameBy[id] && !winsAtOnce[id] && wins[id]) return this.found(graph.wayBy(id, (at) => cameBy[at]))
+    }
+    return this.none()
   }
 }

@@ -3,7 +3,7 @@ import { askedOf, gatesOnWay } from '../../rules/engine.ts'
 import { floorAt, valueAt } from '../../rules/gain.ts'
 import type { Game, GameGate, GameItem, GameSource, GameYield } from '../../rules/game.ts'
 import { withoutEnd } from '../../rules/relaxed.ts'
-import { newState, noCap, type State } from '../../rules/state.ts'
+import { newState, type State } from '../../rules/state.ts'
 
 /** By index: the wave in which it is first had, or −1. */
 export interface Waves {
@@ -13,6 +13,8 @@ export interface Waves {
 }
 
 const never = -1
+/** Units taken of what is repeated without end. */
+const manyUnits = 1_000_000_000
 
 /**
  * What can be had at all, in any order of play, in waves: wave 0 before any gate opens, each further one after opening at once
@@ -24,11 +26,14 @@ export class Reach {
   /** Units gained of each tally: by all places together, and for one that resets in a place by each place. */
   private readonly gained: Float64Array
   private readonly gainedHere: Map<number, Float64Array>
-  private readonly cap: Int32Array
-  private readonly joined: Uint8Array
   /** By character: the highest level whose rewards have been given. */
   private readonly rewarded: Int32Array
-  private readonly template: State
+  /** What is held, kept up as it grows; of what resets in a place, what the place last asked for has. */
+  private readonly now: State
+  private readonly resetting: number[]
+  /** By reached place that may still give or lead on: sources not taken and ways to places not reached. */
+  private readonly pending = new Map<number, { sources: number[]; ways: { passage: number; to: number }[] }>()
+  private closed: number[]
   private wave = 0
 
   constructor(
@@ -43,10 +48,11 @@ export class Reach {
     }
     this.gained = new Float64Array(game.tallies.length)
     this.gainedHere = new Map()
-    this.cap = Int32Array.from(game.characters, (character) => character.cap ?? noCap)
-    this.joined = Uint8Array.from(game.characters, (character) => (character.joins === null ? 1 : 0))
     this.rewarded = Int32Array.from(game.characters, (character) => character.startLevel)
-    this.template = newState(game)
+    this.now = newState(game)
+    this.resetting = game.tallies.flatMap((tally, t) => (tally.resets === 'place' ? [t] : []))
+    this.closed = game.gates.flatMap((gate, g) => (gate.error ? [] : [g]))
+    game.characters.forEach((_, c) => this.levelUp(c, game.start))
   }
 
   run(): this {
@@ -65,21 +71,18 @@ export class Reach {
     return this.waves[kind][i] !== never
   }
 
-  /** What is held in a place, at its best. */
+  /** What is held in a place, at its best. The same object each time, filled for that place. */
   stateAt(place: number): State {
-    const { game, template } = this
-    const state: State = {
-      ...template,
-      place,
-      tallies: Float64Array.from(game.tallies, (_, t) => this.amount(t, place)),
-      level: Int32Array.from(game.characters, (_, c) => this.level(c, place)),
-      cap: this.cap,
-      present: this.joined,
-      opened: Uint8Array.from(game.gates, (_, g) => (this.has('gates', g) ? 1 : 0)),
-      visited: Uint8Array.from(game.places, (_, p) => (this.has('places', p) ? 1 : 0)),
-      taken: Int32Array.from(game.sources, (source, s) => (this.has('sources', s) ? (this.repeats && source.respawns ? 1e9 : source.count) : 0)),
+    this.now.place = place
+    for (const t of this.resetting) {
+      this.now.tallies[t] = this.amount(t, place)
+      for (const c of this.game.tallies[t]!.listeners) this.levelUp(c, place)
     }
-    return state
+    return this.now
+  }
+
+  private levelUp(c: number, place: number): void {
+    this.now.level[c] = this.level(c, place)
   }
 
   private amount(t: number, place: number): number {
@@ -91,9 +94,9 @@ export class Reach {
   /** XP of a listener in all, whether it heard of every gain or not. */
   private level(c: number, place: number): number {
     const { curve, startLevel, tally: t } = this.game.characters[c]!
-    if (!curve || !this.joined[c] || t < 0) return startLevel
+    if (!curve || !this.now.present[c] || t < 0) return startLevel
     const gained = this.gained[t]! + (this.game.tallies[t]!.resets === 'place' ? (this.gainedHere.get(place)?.[t] ?? 0) : 0)
-    const limit = Math.min(curve.maxLevel, this.cap[c]!)
+    const limit = Math.min(curve.maxLevel, this.now.cap[c]!)
     let xp = gained * curve.grain + floorAt(curve, startLevel)
     let level = startLevel
     while (level < limit) {
@@ -108,8 +111,13 @@ export class Reach {
   private visit(place: number): void {
     if (this.has('places', place)) return
     this.waves.places[place] = this.wave
+    this.now.visited[place] = 1
+    const { contents, ways } = this.game.places[place]!
+    this.pending.set(place, { sources: contents.flatMap(({ source }) => (source === null ? [] : [source])), ways: [...ways] })
     this.game.characters.forEach((character, c) => {
-      if (character.joins === place) this.joined[c] = 1
+      if (character.joins !== place) return
+      this.now.present[c] = 1
+      this.levelUp(c, place)
     })
   }
 
@@ -117,16 +125,20 @@ export class Reach {
   private takeAll(): void {
     for (let grown = true; grown; ) {
       grown = this.giveRewards()
-      this.game.places.forEach((place, p) => {
-        if (!this.has('places', p)) return
+      for (const [p, { sources, ways }] of this.pending) {
         const state = this.stateAt(p)
-        for (const { to, passage } of place.ways) {
-          if (this.has('places', to) || !this.passable(passage, to, state)) continue
+        const closedWays = ways.filter(({ passage, to }) => {
+          if (this.has('places', to)) return false
+          if (!this.passable(passage, to, state)) return true
           this.visit(to)
           grown = true
-        }
-        for (const { source } of place.contents) if (source !== null && this.takeSource(source, state)) grown = true
-      })
+          return false
+        })
+        const left = sources.filter((source) => !this.takeSource(source, state))
+        if (left.length < sources.length) grown = true
+        if (left.length + closedWays.length === 0) this.pending.delete(p)
+        else this.pending.set(p, { sources: left, ways: closedWays })
+      }
     }
   }
 
@@ -136,9 +148,10 @@ export class Reach {
 
   private takeSource(s: number, state: State): boolean {
     const source = this.game.sources[s]!
-    if (this.has('sources', s) || !this.holds(source, state) || !this.affordable(source.takes, state)) return false
+    if (!this.holds(source, state) || !this.affordable(source.takes, state)) return false
     this.waves.sources[s] = this.wave
     const endless = this.repeats && source.respawns
+    this.now.taken[s] = endless ? manyUnits : source.count
     this.gain(source.yields, endless ? withoutEnd : source.count, source.place)
     this.raise(source)
     return true
@@ -155,13 +168,18 @@ export class Reach {
       } else {
         this.gained[y.tally] = Math.min(this.gained[y.tally]! + amount, withoutEnd)
       }
+      const at = place ?? this.now.place
+      this.now.tallies[y.tally] = this.amount(y.tally, at)
+      for (const c of this.game.tallies[y.tally]!.listeners) this.levelUp(c, at)
     }
   }
 
   private raise(item: GameSource | GameGate): void {
     for (const { character, level } of item.caps) {
       this.game.characters.forEach((_, c) => {
-        if (character === null || character === c) this.cap[c] = Math.max(this.cap[c]!, level)
+        if (character !== null && character !== c) return
+        this.now.cap[c] = Math.max(this.now.cap[c]!, level)
+        this.levelUp(c, this.now.place)
       })
     }
   }
@@ -184,16 +202,14 @@ export class Reach {
   }
 
   private openable(): number[] {
-    const states = new Map<number, State>()
-    const at = (place: number) => {
-      const state = states.get(place) ?? this.stateAt(place)
-      states.set(place, state)
-      return state
-    }
-    return this.game.gates.flatMap((gate, g) => {
-      if (this.has('gates', g) || gate.error) return []
-      return this.placesFor(gate).some((place) => this.holds(gate, at(place)) && this.affordable(gate.costs, at(place))) ? [g] : []
+    const isOpenable = (gate: GameGate) => this.placesFor(gate).some((place) => {
+      const state = this.stateAt(place)
+      return this.holds(gate, state) && this.affordable(gate.costs, state)
     })
+    const open = this.closed.filter((g) => isOpenable(this.game.gates[g]!))
+    const opened = new Set(open)
+    this.closed = this.closed.filter((g) => !opened.has(g))
+    return open
   }
 
   /** Reached places in which a gate can be opened, or a live one be tested. */
@@ -214,6 +230,7 @@ export class Reach {
   private openGate(g: number): void {
     const gate = this.game.gates[g]!
     this.waves.gates[g] = this.wave
+    this.now.opened[g] = 1
     this.gain(gate.yields, 1, gate.place)
     this.raise(gate)
   }

@@ -76,10 +76,11 @@ export class Ledger {
   }
 
   private summed(t: number, page: Page): FromEntry[] {
-    const byCause = new Map<string, FromEntry>()
+    const byCause = new Map<number, FromEntry>()
     for (const entry of this.byTally[t]!) {
       if (entry.at >= page) break
-      const key = `${entry.stop} ${keyOf(entry.cause)} ${entry.reset ? entry.at : ''}`
+      // Resets stand alone; what one source did at one stop is one line.
+      const key = entry.reset ? -1 - entry.at : entry.stop * causes + keyOf(entry.cause)
       const line = byCause.get(key) ?? { ...this.named(entry.cause, entry.reset), stop: entry.stop, tally: this.game.tallies[t]!.id, units: 0, total: 0 }
       line.units += entry.units
       line.total = fromUnits(Math.round(line.total * 10_000) + entry.total)
@@ -106,8 +107,11 @@ export class Ledger {
   }
 }
 
-function keyOf(cause: Cause): string {
-  return cause.type === 'enter' ? cause.type : `${cause.type} ${cause.index}`
+/** More than there can be sources and gates. */
+const causes = 1_000_000
+
+function keyOf(cause: Cause): number {
+  return cause.type === 'enter' ? 0 : cause.index * 2 + (cause.type === 'gate' ? 2 : 1)
 }
 
 function sameCause(a: Entry, b: Omit<Entry, 'at'>): boolean {
