@@ -115,8 +115,8 @@ export class Page {
       try {
         return await holds()
       } catch (error) {
-        // A row may be drawn anew between finding and reading it.
-        if ((error as Error).name === 'StaleElementReferenceError') return false
+        // What is looked for may be drawn anew, or not yet.
+        if (/^(StaleElementReference|NoSuchElement)Error$/.test((error as Error).name)) return false
         throw error
       }
     }
@@ -125,6 +125,14 @@ export class Page {
     } catch (error) {
       throw new Error(`waited in vain for ${what}; last seen: "${seen()}" (${(error as Error).message})`, { cause: error })
     }
+  }
+
+  /** Waits until no dialog is on the screen. */
+  async noDialog(): Promise<void> {
+    await this.eventually(async () => {
+      const dialogs = await this.driver.findElements(By.css('.el-overlay'))
+      return !(await Promise.all(dialogs.map((dialog) => dialog.isDisplayed()))).some(Boolean)
+    }, 'the dialog to close')
   }
 
   async saved(): Promise<void> {

@@ -1,4 +1,4 @@
-import type { CheckOutcome, ComparisonResult, GateResult, ProfileResult } from '../core/check/result.ts'
+import type { CheckOutcome, CheckResult, ComparisonResult, GateResult, ProfileResult } from '../core/check/result.ts'
 import type { Records } from '../core/plan/records.ts'
 import { marginText, numberText, percentText } from '../core/view/numbers.ts'
 
@@ -8,7 +8,33 @@ export function checkText(records: Records, { result }: CheckOutcome): string {
   const blocks = result.routes.flatMap(({ route, profiles }) =>
     profiles.map((profile) => [`${route} · ${profile.profile}: ${countsText(profile)}`, ...gateTable(profile, names)].join('\n')),
   )
-  return [records.head.name || records.head.id, ...(blocks.length ? blocks : ['no route to check'])].join('\n\n') + '\n'
+  const parts = [records.head.name || records.head.id, ...(blocks.length ? blocks : ['no route to check']), reachText(result, names), lockoutText(result)]
+  return parts.filter((part) => part !== '').join('\n\n') + '\n'
+}
+
+/** What stays closed in any order of play, and why. */
+function reachText({ reach }: CheckResult, names: ReadonlyMap<string, string>): string {
+  if (!reach) return ''
+  const grind = Object.entries(reach.gates).filter(([, wave]) => wave.wave === null && wave.waveWithRepeats !== null)
+  const lines = [
+    `In any order of play${reach.exact ? '' : ' (at the kindest)'}: ${reach.closed.length ? `${reach.closed.length} of ${Object.keys(reach.gates).length} gates stay closed` : 'every gate can be opened'}`,
+    ...reach.closed.map(({ gate, why, ring }) => `  ${names.get(gate)}: ${why.join('; ')}${ring ? ` (in a ring: ${[...ring, ring[0]].join(' → ')})` : ''}`),
+    ...grind.map(([gate]) => `  ${names.get(gate)}: only with repeats`),
+  ]
+  return lines.join('\n')
+}
+
+const lockoutWords = { stuck: 'A player who plays freely can get stuck', forcedGrind: 'A player can be forced to grind' } as const
+const resultWords = { none: 'no', found: 'yes', undecided: 'not decided' } as const
+
+function lockoutText({ lockouts }: CheckResult): string {
+  if (!lockouts) return ''
+  return Object.entries(lockoutWords).map(([part, words]) => {
+    const { result, states, witness, missing } = lockouts[part as keyof typeof lockoutWords]
+    const moves = witness?.map((move) => Object.values(move)[0] as string).join(', ')
+    const how = witness === null ? '' : witness.length ? `\n  after: ${moves}` : '\n  from the start'
+    return `${words}: ${resultWords[result]} (${numberText(states)} states looked at)${how}${missing ? `\n  then: ${missing}` : ''}`
+  }).join('\n')
 }
 
 function countsText({ gates }: ProfileResult): string {

@@ -1,7 +1,6 @@
 import { reservedWords } from '../language/words.ts'
 import { mentions } from '../language/names.ts'
-import { parse, type Node } from '../language/parse.ts'
-import { LanguageError } from '../language/language-error.ts'
+import { parseOrNull } from '../language/requirement.ts'
 import { kindEntry, kindNames, type KindName, type RecordOf } from '../plan/kinds.ts'
 import { orderBetween } from '../plan/order.ts'
 import { contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../plan/records.ts'
@@ -171,17 +170,8 @@ function renamedIn(other: KindName, target: Row, kind: KindName, from: string, t
 
 /** A requirement with a name replaced where it names a record of the kind; all else stays as it was written. */
 function renameInText(text: string, kind: KindName, from: string, to: string): string {
-  const node = parsedOrNull(text)
+  const node = parseOrNull(text)
   if (!node) return text
   const places = mentions(node).filter((mention) => mention.kind === kind && mention.id === from)
   return places.reduceRight((before, { from: start, to: end }) => before.slice(0, start) + to + before.slice(end), text)
-}
-
-function parsedOrNull(text: string): Node | null {
-  try {
-    return parse(text)
-  } catch (error) {
-    if (error instanceof LanguageError) return null
-    throw error
-  }
 }

@@ -4,6 +4,16 @@ import { parse, type Node } from './parse.ts'
 
 export type Reading = { node: Node | null; errors: LanguageError[] }
 
+/** The tree of a text, or null where it is empty or cannot be read. */
+export function parseOrNull(text: string): Node | null {
+  try {
+    return parse(text)
+  } catch (error) {
+    if (error instanceof LanguageError) return null
+    throw error
+  }
+}
+
 /** Reads a text and checks its names: all errors, and the tree where it could be read at all. */
 export function readText(text: string, vocabulary: Vocabulary): Reading {
   try {

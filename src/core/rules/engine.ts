@@ -3,11 +3,14 @@ import type { Game, GameCost, GameGate, GameItem, GameTally } from './game.ts'
 import { change, giveAll, giveAmount, setCaps, type Play } from './gain.ts'
 import { toStartLevel, type State } from './state.ts'
 
-/** Whether an item's requirement holds now. One that is in error, or fails while it is played, does not. */
-export function holds(item: GameItem, state: State): boolean {
+/**
+ * Whether an item's requirement holds now, as it stands or at its kindest. One that is in error, or fails while it is played,
+ * does not.
+ */
+export function holds(item: GameItem, state: State, how: 'holds' | 'kindest' = 'holds'): boolean {
   if (item.error) return false
   try {
-    return item.requires.holds(state)
+    return item.requires[how](state)
   } catch (error) {
     if (error instanceof LanguageError) return false
     throw error

@@ -1,7 +1,6 @@
 import { constantValue } from '../language/evaluate.ts'
 import { allNodes, isComparison, textOf, type Node } from '../language/parse.ts'
-import { parse } from '../language/parse.ts'
-import { LanguageError } from '../language/language-error.ts'
+import { parseOrNull } from '../language/requirement.ts'
 import type { RecordOf } from '../plan/kinds.ts'
 import type { LaneId } from './lanes.ts'
 
@@ -19,7 +18,7 @@ export interface Peg {
 
 /** The thresholds of a gate that stand in a lane: a level or a tally against a number. */
 export function pegsOf(gate: Pick<RecordOf['gate'], 'requires' | 'costs'>, leader: string | null): Peg[] {
-  const node = parsed(gate.requires)
+  const node = parseOrNull(gate.requires)
   const comparisons = node ? [...allNodes(node)].filter(isComparison).sort((a, b) => a.from - b.from) : []
   const asked = comparisons.flatMap((comparison, index): Peg[] => {
     const [side, number, op] = constantValue(comparison.right) !== null
@@ -34,15 +33,6 @@ export function pegsOf(gate: Pick<RecordOf['gate'], 'requires' | 'costs'>, leade
 }
 
 const mirrored = { '>=': '<=', '>': '<', '<=': '>=', '<': '>', '==': '==', '!=': '!=' } as const
-
-function parsed(text: string): Node | null {
-  try {
-    return parse(text)
-  } catch (error) {
-    if (error instanceof LanguageError) return null
-    throw error
-  }
-}
 
 function laneOf(side: Node, leader: string | null): LaneId | null {
   if (side.type === 'name') {

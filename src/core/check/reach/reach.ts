@@ -1,7 +1,6 @@
-import { LanguageError } from '../../language/language-error.ts'
-import { askedOf, gatesOnWay } from '../../rules/engine.ts'
+import { canPay, gatesOnWay, holds } from '../../rules/engine.ts'
 import { floorAt, valueAt } from '../../rules/gain.ts'
-import type { Game, GameGate, GameItem, GameSource, GameYield } from '../../rules/game.ts'
+import type { Game, GameGate, GameSource, GameYield } from '../../rules/game.ts'
 import { withoutEnd } from '../../rules/relaxed.ts'
 import { newState, type State } from '../../rules/state.ts'
 
@@ -143,12 +142,12 @@ export class Reach {
   }
 
   private passable(passage: number, to: number, from: State): boolean {
-    return gatesOnWay(this.game, passage, to).every((g) => this.has('gates', g) && (!this.game.gates[g]!.live || this.holds(this.game.gates[g]!, from)))
+    return gatesOnWay(this.game, passage, to).every((g) => this.has('gates', g) && (!this.game.gates[g]!.live || holds(this.game.gates[g]!, from, 'kindest')))
   }
 
   private takeSource(s: number, state: State): boolean {
     const source = this.game.sources[s]!
-    if (!this.holds(source, state) || !this.affordable(source.takes, state)) return false
+    if (!holds(source, state, 'kindest') || !canPay(this.game, state, source.takes)) return false
     this.waves.sources[s] = this.wave
     const endless = this.repeats && source.respawns
     this.now.taken[s] = endless ? manyUnits : source.count
@@ -204,7 +203,7 @@ export class Reach {
   private openable(): number[] {
     const isOpenable = (gate: GameGate) => this.placesFor(gate).some((place) => {
       const state = this.stateAt(place)
-      return this.holds(gate, state) && this.affordable(gate.costs, state)
+      return holds(gate, state, 'kindest') && canPay(this.game, state, gate.costs)
     })
     const open = this.closed.filter((g) => isOpenable(this.game.gates[g]!))
     const opened = new Set(open)
@@ -233,23 +232,6 @@ export class Reach {
     this.now.opened[g] = 1
     this.gain(gate.yields, 1, gate.place)
     this.raise(gate)
-  }
-
-  private holds(item: GameItem, state: State): boolean {
-    if (item.error) return false
-    try {
-      return item.requires.kindest(state)
-    } catch (error) {
-      if (error instanceof LanguageError) return false
-      throw error
-    }
-  }
-
-  private affordable(costs: GameGate['costs'], state: State): boolean {
-    return costs.every(({ tally }) => {
-      const { min } = this.game.tallies[tally]!
-      return min === -Infinity || state.tallies[tally]! - askedOf(costs, tally) >= min
-    })
   }
 }
 

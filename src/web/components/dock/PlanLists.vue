@@ -8,6 +8,7 @@ import { freshRecord } from '../../../core/change/fresh.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useSelectionStore } from '../../stores/selection.ts'
+import HeadEditor from './HeadEditor.vue'
 import { newKey } from '../../views/route/sheet-actions.ts'
 
 /** What the plan is made of beside its rows: each list with a way to add to it, and what is wrong in the plan. */
@@ -54,6 +55,7 @@ function remove(kind: KindName, key: string): void {
         </li>
       </ul>
     </section>
+    <HeadEditor :records="records" />
     <section v-for="{ kind, title, one } in lists" :key="kind">
       <header><h3>{{ title }}</h3><button class="quiet" :data-test="`add ${kind}`" @click="add(kind, one)">+ add</button></header>
       <ul>

@@ -12,7 +12,11 @@ const check = useCheckStore()
 const rail = ref<SVGSVGElement>()
 const { height } = useElementSize(rail)
 const y = (index: number) => 4 + (index / Math.max(1, props.rows.length)) * (height.value - 8)
-const marks = computed(() => props.rows.flatMap((row, index) => (row.type === 'gate' ? [{ index, verdict: check.gate(row.gate.id)?.verdict ?? 'off_route' }] : [])))
+/** More marks than this would run into each other: then only gates in trouble are marked. */
+const roomFor = 150
+const all = computed(() => props.rows.flatMap((row, index) => (row.type === 'gate' ? [{ index, verdict: check.gate(row.gate.id)?.verdict ?? 'off_route' }] : [])))
+
+const marks = computed(() => (all.value.length > roomFor ? all.value.filter((mark) => mark.verdict !== 'clear') : all.value))
 
 function go(event: MouseEvent): void {
   const top = rail.value!.getBoundingClientRect().top
@@ -22,8 +26,8 @@ function go(event: MouseEvent): void {
 
 <template>
   <svg ref="rail" class="rail" width="26" height="100%" aria-hidden="true" @mousedown="go">
-    <rect x="4" :y="y(first)" width="18" :height="Math.max(10, y(last + 1) - y(first))" rx="4" class="window" />
-    <rect v-for="mark in marks" :key="mark.index" x="8" :y="y(mark.index)" :width="mark.verdict === 'clear' ? 10 : 10" height="2.5" :class="`verdict-${mark.verdict}`" fill="currentColor" />
+    <rect v-for="mark in marks" :key="mark.index" x="8" :y="y(mark.index)" width="10" height="2.5" :class="`verdict-${mark.verdict}`" fill="currentColor" />
+    <rect x="4" :y="y(first)" width="18" :height="Math.max(10, y(last + 1) - y(first))" rx="3" class="window" />
   </svg>
 </template>
 

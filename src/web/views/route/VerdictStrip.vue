@@ -20,6 +20,9 @@ const gates = computed(() => {
   })
   return order.sort((a, b) => (a.result.met?.stop ?? a.result.due?.stop ?? 0) - (b.result.met?.stop ?? b.result.due?.stop ?? 0))
 })
+/** With more gates than there is room for, only those in trouble have a tick. */
+const roomFor = 90
+const ticks = computed(() => (gates.value.length > roomFor ? gates.value.filter(({ result }) => result.verdict !== 'clear').slice(0, roomFor) : gates.value))
 const counts = computed(() => verdictOrder.flatMap((verdict) => {
   const n = (check.view?.result?.gates ?? []).filter((gate) => gate.verdict === verdict).length
   return n ? [{ verdict, n, word: n === 1 ? verdictWords[verdict].one : verdictWords[verdict].many }] : []
@@ -37,12 +40,13 @@ const issues = computed(() => check.view?.issues.length ?? 0)
     </select>
     <div class="ticks" role="group" aria-label="Gates in route order">
       <button
-        v-for="{ gate, result } in gates" :key="gate.key" class="tick" :class="{ chosen: selection.chosen?.key === gate.key }"
+        v-for="{ gate, result } in ticks" :key="gate.key" class="tick" :class="{ chosen: selection.chosen?.key === gate.key }"
         :title="`${gate.name}: ${verdictWords[result.verdict].one}, ${verdictShort(result)}`" :aria-label="`${gate.name}: ${verdictWords[result.verdict].one}`"
         @click="selection.choose('gate', gate.key)"
       >
         <svg width="11" height="22" viewBox="-5.5 -5.5 11 22" aria-hidden="true"><VerdictMark :verdict="result.verdict" :tall="15" /></svg>
       </button>
+      <span v-if="gates.length > roomFor" class="soft rest">{{ ticks.length === 0 ? 'all gates are clear' : 'clear gates are not drawn' }}</span>
     </div>
     <span v-if="check.progress !== null" class="soft" role="status">checking … {{ Math.round(check.progress * 100) }} %</span>
     <span class="counts" data-test="counts">
@@ -61,6 +65,7 @@ option { background: var(--raised); color: var(--ink); }
 .ticks { display: flex; flex: 1; flex-wrap: wrap; min-width: 0; overflow: hidden; max-height: 50px; }
 .tick { background: none; border: 0; border-radius: 3px; cursor: pointer; line-height: 0; padding: 2px 1px; }
 .tick:hover, .tick.chosen { background: var(--select); }
+.rest { align-self: center; margin-left: 8px; }
 .counts { display: flex; gap: 12px; white-space: nowrap; }
 kbd { font-family: var(--mono); font-size: 11px; }
 </style>

@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { setHead } from '../../../core/change/edits.ts'
+import { Head } from '../../../core/plan/head.ts'
+import { inOrder, type Records } from '../../../core/plan/records.ts'
+import { usePlanStore } from '../../stores/plan.ts'
+
+/** What is said of the plan as a whole: where it starts, its notes, its two settings. */
+const props = defineProps<{ records: Records }>()
+const plan = usePlanStore()
+const says = ref('')
+
+function take(fields: Partial<Head>, name: string): void {
+  const parsed = Head.safeParse({ ...props.records.head, ...fields })
+  says.value = parsed.success ? '' : parsed.error.issues[0]!.message
+  if (parsed.success) plan.edit(setHead(props.records, fields, name))
+}
+
+function takeNumber(event: Event, make: (n: number) => Partial<Head>, name: string): void {
+  const n = Number((event.target as HTMLInputElement).value)
+  if (Number.isFinite(n)) take(make(n), `${name} ${n}`)
+  else says.value = 'a number is needed'
+}
+
+const valueOf = (event: Event) => (event.target as HTMLInputElement).value
+</script>
+
+<template>
+  <details class="head">
+    <summary>The plan as a whole</summary>
+    <label>Starts at
+      <select :value="records.head.start" data-test="field start" @change="take({ start: valueOf($event) }, `start at ${valueOf($event)}`)">
+        <option v-if="!inOrder(records, 'place').some((place) => place.id === records.head.start)" :value="records.head.start">{{ records.head.start }} (does not exist)</option>
+        <option v-for="place in inOrder(records, 'place')" :key="place.key" :value="place.id">{{ place.name || place.id }}</option>
+      </select>
+    </label>
+    <label>Nothing new for longer than (min), a drought
+      <input :value="records.head.settings.droughtMinutes" class="num" inputmode="decimal" @change="takeNumber($event, (n) => ({ settings: { ...records.head.settings, droughtMinutes: n } }), 'drought after')" />
+    </label>
+    <label>Unlocks at once, a pile-up
+      <input :value="records.head.settings.pileUp.unlocks" class="num" inputmode="numeric" @change="takeNumber($event, (n) => ({ settings: { ...records.head.settings, pileUp: { ...records.head.settings.pileUp, unlocks: n } } }), 'pile-up of')" />
+    </label>
+    <label>… within (min)
+      <input :value="records.head.settings.pileUp.minutes" class="num" inputmode="decimal" @change="takeNumber($event, (n) => ({ settings: { ...records.head.settings, pileUp: { ...records.head.settings.pileUp, minutes: n } } }), 'pile-up within')" />
+    </label>
+    <label>Notes <textarea :value="records.head.notes" rows="4" @change="take({ notes: valueOf($event) }, 'notes')" /></label>
+    <p v-if="says" class="wrong" role="alert">{{ says }}</p>
+  </details>
+</template>
+
+<style scoped>
+.head { margin-bottom: 12px; }
+summary { cursor: pointer; font-weight: 600; }
+label { color: var(--soft); display: block; font-size: 12px; margin-top: 6px; }
+input, select, textarea { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); display: block; font-size: 13px; margin-top: 2px; padding: 4px 6px; width: 100%; }
+.wrong { color: var(--short); font-size: 11px; }
+</style>
