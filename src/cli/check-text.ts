@@ -8,7 +8,7 @@ export function checkText(records: Records, { result }: CheckOutcome): string {
   const blocks = result.routes.flatMap(({ route, profiles }) =>
     profiles.map((profile) => [`${route} · ${profile.profile}: ${countsText(profile)}`, ...gateTable(profile, names)].join('\n')),
   )
-  const parts = [records.head.name || records.head.id, ...(blocks.length ? blocks : ['no route to check']), reachText(result, names), lockoutText(result)]
+  const parts = [records.head.name || records.head.id, ...(blocks.length ? blocks : ['no route to check']), reachText(result, names), lockoutText(result), findingsText(result)]
   return parts.filter((part) => part !== '').join('\n\n') + '\n'
 }
 
@@ -22,6 +22,11 @@ function reachText({ reach }: CheckResult, names: ReadonlyMap<string, string>): 
     ...grind.map(([gate]) => `  ${names.get(gate)}: only with repeats`),
   ]
   return lines.join('\n')
+}
+
+function findingsText({ findings }: CheckResult): string {
+  if (!findings) return ''
+  return [`Findings: ${findings.length ? findings.length : 'none'}`, ...findings.map(({ id, severity, says }) => `  ${severity.padEnd(5)}  ${id.padEnd(14)}  ${says}`)].join('\n')
 }
 
 const lockoutWords = { stuck: 'A player who plays freely can get stuck', forcedGrind: 'A player can be forced to grind' } as const

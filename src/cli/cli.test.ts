@@ -46,7 +46,7 @@ describe('the command line', function () {
     assert.equal(lines.length, 2)
     const found = JSON.parse(lines[0]!) as CheckResult
     assert.equal(found.plan.revision, 0)
-    assert.isNull(found.findings)
+    assert.isNull(found.reach)
   })
 
   it('ends with 0, 1 or 2', () => {

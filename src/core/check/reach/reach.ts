@@ -84,6 +84,11 @@ export class Reach {
     this.now.level[c] = this.level(c, place)
   }
 
+  /** Units gained of a tally in all that was taken and opened, in all places together. */
+  earned(t: number): number {
+    return [...this.gainedHere.values()].reduce((sum, here) => sum + here[t]!, this.gained[t]!)
+  }
+
   private amount(t: number, place: number): number {
     const tally = this.game.tallies[t]!
     const gained = this.gained[t]! + (tally.resets === 'place' ? (this.gainedHere.get(place)?.[t] ?? 0) : 0)

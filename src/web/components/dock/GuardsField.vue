@@ -19,7 +19,7 @@ function take(event: Event): void {
 
 <template>
   <select :id="inputId" :value="chosen" data-test="field guards" @change="take">
-    <option value="">no way (an item, an ability …)</option>
+    <option value="">no way</option>
     <optgroup label="A passage">
       <option v-for="passage in inOrder(records, 'passage')" :key="passage.key" :value="`passage ${passage.id}`">{{ names.get(passage.from) }} {{ passage.twoWay ? '↔' : '→' }} {{ names.get(passage.to) }}</option>
     </optgroup>

@@ -20,7 +20,7 @@ const preview = computed(() => {
   const rule = { kind: 'growth' as const, base: Number(form.base), factor: Number(form.factor), add: Number(form.add) }
   const sound = Number.isInteger(form.levels) && form.levels > 1 && form.levels <= 999 && Object.values(rule).slice(1).every((n) => Number.isFinite(n))
   if (!sound) return []
-  return levelTicks({ id: 'c', name: '', firstLevel: 1, maxLevel: form.levels, counts: 'step', rule, rounding: 'nearest', levelUpAt: 'reached', remainder: 'carry', levelsPerGain: 'many', atTop: 'discard' }).slice(0, 8)
+  return levelTicks({ id: 'c', name: '', firstLevel: 1, maxLevel: form.levels, counts: 'step', rule, rounding: 'nearest', levelUpAt: 'reached', remainder: 'carry', levelsPerGain: 'many', atTop: 'discard' }).slice(0, 7)
 })
 
 function begin(): void {

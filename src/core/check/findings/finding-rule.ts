@@ -1,0 +1,40 @@
+import type { PlanIssue } from '../../plan/issue.ts'
+import type { KindName } from '../../plan/kinds.ts'
+import type { Records } from '../../plan/records.ts'
+import type { Game } from '../../rules/game.ts'
+import type { Reach } from '../reach/reach.ts'
+import type { Finding, LockoutResult, ReachResult, RouteResult } from '../result.ts'
+import type { RouteTrace } from '../route/trace.ts'
+
+/** Everything that a finding may rest on. */
+export interface FindingContext {
+  records: Records
+  game: Game
+  issues: readonly PlanIssue[]
+  routes: readonly RouteResult[]
+  reach: ReachResult
+  /** What is held at the end of reach, with repeats. */
+  held: Reach
+  lockouts: LockoutResult | null
+  /** The middle walk of each route and profile. */
+  traces: readonly { route: string; profile: string; trace: RouteTrace }[]
+}
+
+/** Finds one kind of thing in a plan (docs/checks.md 4). */
+export type FindingRule = (context: FindingContext) => Finding[]
+
+export function finding(id: FindingId, severity: Finding['severity'], kind: KindName | 'plan', item: string, says: string, where: { route?: string; profile?: string } = {}): Finding {
+  return { id, severity, item: { kind, id: item }, route: where.route ?? null, profile: where.profile ?? null, says, fix: null }
+}
+
+export const findingIds = [
+  'gate-sealed', 'gate-short', 'gate-depends', 'unreachable', 'needs-repeats', 'ring', 'stuck', 'forced-grind', 'off-by-one', 'cap-below-gate', 'xp-lost',
+  'level-lag', 'curve-error', 'curve-dip', 'form-gap', 'form-overlap', 'reset-starves', 'reset-surprise', 'reward-chain', 'text-mismatch', 'no-text', 'dead-end',
+  'one-way-loss', 'unaffordable', 'side-needed', 'loose', 'drought', 'pile-up', 'unused', 'zero-yield',
+] as const
+export type FindingId = (typeof findingIds)[number]
+
+/** A record as a sentence names it. */
+export function called(item: { name?: string; id: string }): string {
+  return item.name || item.id
+}

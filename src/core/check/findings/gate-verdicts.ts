@@ -1,0 +1,32 @@
+import { numberText, percentText } from '../../view/numbers.ts'
+import type { Finding, GateResult } from '../result.ts'
+import { called, finding, type FindingRule } from './finding-rule.ts'
+
+interface Seen {
+  gate: GateResult
+  route: string
+  profile: string
+}
+
+const worst = ['sealed', 'short', 'depends'] as const
+
+/** gate-sealed, gate-short, gate-depends: one finding for a gate, at the worst it is for any route and kind of player. */
+export const gateVerdicts: FindingRule = ({ game, routes }) =>
+  game.gates.flatMap((gate) => {
+    const seen = routes.flatMap(({ route, profiles }) => profiles.flatMap(({ profile, gates }) => gates.filter((g) => g.gate === gate.id).map((g): Seen => ({ gate: g, route, profile }))))
+    const verdict = worst.find((v) => seen.some((s) => s.gate.verdict === v))
+    if (!verdict) return []
+    const all = seen.filter((s) => s.gate.verdict === verdict)
+    const severity: Finding['severity'] = verdict === 'depends' || (verdict === 'short' && !gate.main) ? 'risk' : 'fault'
+    const first = all[0]!
+    return [finding(`gate-${verdict}`, severity, 'gate', gate.id, sentence(called(gate), all), { route: first.route, profile: first.profile })]
+  })
+
+function sentence(name: string, all: readonly Seen[]): string {
+  const { gate } = all[0]!
+  const who = [...new Set(all.map((s) => s.profile))].join(', ')
+  if (gate.error) return `${name} is in error: ${gate.error}.`
+  const unmet = gate.comparisons.filter((c) => c.holds < 1 && c.has && c.need !== null).map((c) => `${c.text} where ${numberText(c.has!.median)} ${c.has!.median === 1 ? 'is' : 'are'} there`)
+  const odds = gate.verdict === 'depends' ? ` for ${percentText(gate.p)}` : ''
+  return `${name} is ${gate.verdict}${odds} (${who})${gate.due ? `, due at ${gate.due.place}` : ''}${unmet.length ? `: it asks for ${unmet.join(' and ')}` : ''}.`
+}

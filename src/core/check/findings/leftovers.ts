@@ -1,0 +1,38 @@
+import { referencesOf } from '../../plan/references.ts'
+import { mentions } from '../../language/names.ts'
+import { parseOrNull } from '../../language/requirement.ts'
+import { kindEntry, kindNames, type KindName } from '../../plan/kinds.ts'
+import { inOrder, type Records } from '../../plan/records.ts'
+import { called, finding, type FindingRule } from './finding-rule.ts'
+
+/** Everything that a requirement or another record reads, as `kind id`; what only gives a tally does not read it. */
+function readNames(records: Records): Set<string> {
+  const read = new Set<string>()
+  for (const kind of kindNames) {
+    for (const row of inOrder(records, kind)) {
+      for (const { kind: named, id, path } of referencesOf(kind, row)) if (!path.includes('yields')) read.add(`${named} ${id}`)
+      for (const field of kindEntry(kind).texts) {
+        const node = parseOrNull((row as unknown as Record<string, string>)[field]!)
+        if (node) for (const mention of mentions(node)) read.add(`${mention.kind} ${mention.id}`)
+      }
+    }
+  }
+  return read
+}
+
+const readKinds: KindName[] = ['tally', 'curve', 'pattern']
+
+/** unused: a tally, curve or pattern that nothing reads, and a form that no level of its character shows. */
+export const unused: FindingRule = ({ records }) => {
+  const read = readNames(records)
+  const unread = readKinds.flatMap((kind) => (inOrder(records, kind) as { id: string; name: string }[]).filter((row) => !read.has(`${kind} ${row.id}`)).map((row) => finding('unused', 'note', kind, row.id, `Nothing reads ${called(row)}.`)))
+  const shown = inOrder(records, 'character').flatMap((character) => {
+    const curve = inOrder(records, 'curve').find((row) => row.id === character.curve)
+    return character.forms.filter((form) => curve && (form.from > curve.maxLevel || form.to < curve.firstLevel)).map((form) => finding('unused', 'note', 'character', character.id, `${called(form)} of ${called(character)} is never shown.`))
+  })
+  return [...unread, ...shown]
+}
+
+/** zero-yield: a source that gives nothing. */
+export const zeroYield: FindingRule = ({ game }) =>
+  game.sources.filter((source) => source.caps.length === 0 && source.yields.every((y) => y.min === 0 && y.max === 0)).map((source) => finding('zero-yield', 'note', 'source', source.id, `${called(source)} gives nothing.`))
