@@ -59,7 +59,7 @@ export function wholeNumber(text: string): number {
 function checkFile(file: string, flags: CheckFlags): Checked {
   const { text, records, faults } = readFile(file)
   const missing = records ? missingId(records, flags) : []
-  if (!records || missing.length) return { report: { file, text, faults: [...faults, ...missing], cases: [] }, records: null, outcome: null }
+  if (!records || missing.length) return { report: { file, text, faults: [...faults, ...missing], cases: [], findings: [] }, records: null, outcome: null }
   const outcome = check(records, { ...flags, sums: flags.format === 'json', lockouts: { now: () => performance.now() } })
   return { report: fileReport(file, text, records, outcome), records, outcome }
 }

@@ -1,7 +1,7 @@
 import type { Records } from '../plan/records.ts'
 import type { Game } from '../rules/game.ts'
 import { compile, type Compiled } from '../rules/compile.ts'
-import type { CheckOptions, CheckOutcome, RouteResult } from './result.ts'
+import type { CheckOptions, CheckOutcome, Finding, LockoutResult, RouteResult } from './result.ts'
 import { allFindings } from './findings/findings.ts'
 import type { FindingContext } from './findings/finding-rule.ts'
 import { checkLockouts, defaultBound } from './lockout/lockout-check.ts'
@@ -21,9 +21,14 @@ function checkCompiled(records: Records, { game, issues }: Compiled, options: Ch
   const routes = checkRoutes(game, options, { ...defaultRouteOptions, seed, sums: options.sums ?? true })
   const reach = whole ? checkReach(game) : null
   const lockouts = whole && options.lockouts !== false ? checkLockouts(game, { ...defaultBound, ...options.lockouts }) : null
-  const findings = reach && allFindings({ records, game, issues, routes, reach: reach.result, held: reach.held, lockouts, traces: tracesOf(game) })
+  const findings = reach && findingsOf(records, { game, issues }, routes, reach, lockouts)
   const plan = { id: game.id, revision: options.revision ?? 0 }
   return { result: { plan, seed, routes, reach: reach?.result ?? null, lockouts, findings }, issues }
+}
+
+/** The findings of a plan whose parts have been checked. */
+export function findingsOf(records: Records, { game, issues }: Compiled, routes: RouteResult[], reach: ReturnType<typeof checkReach>, lockouts: LockoutResult | null): Finding[] {
+  return allFindings({ records, game, issues, routes, reach: reach.result, held: reach.held, lockouts, traces: tracesOf(game) })
 }
 
 function checkRoutes(game: Game, options: CheckOptions, routeOptions: RouteCheckOptions): RouteResult[] {

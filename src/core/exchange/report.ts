@@ -1,6 +1,7 @@
-import type { CheckOutcome, GateResult, Verdict } from '../check/result.ts'
+import type { CheckOutcome, Finding, GateResult, Verdict } from '../check/result.ts'
 import { documentPaths } from '../plan/file.ts'
-import { pathText } from '../plan/issue.ts'
+import { pathText, type Path } from '../plan/issue.ts'
+import type { KindName } from '../plan/kinds.ts'
 import type { Records } from '../plan/records.ts'
 import { meaningFaults, type Fault } from '../rules/all-faults.ts'
 import { numberText, percentText } from '../view/numbers.ts'
@@ -12,6 +13,8 @@ export interface FileReport {
   /** Faults of the document itself, whether it could be read or not. */
   faults: Fault[]
   cases: GateCase[]
+  /** Findings that are not a gate's verdict. */
+  findings: { id: string; severity: Finding['severity']; says: string; path: string }[]
 }
 
 /** One gate for one route and kind of player. */
@@ -51,7 +54,15 @@ export function fileReport(file: string, text: string, records: Records, { resul
       }),
     ),
   )
-  return { file, text, faults: meaningFaults(records, issues), cases }
+  return { file, text, faults: meaningFaults(records, issues), cases, findings: otherFindings(records, paths, result.findings ?? []) }
+}
+
+function otherFindings(records: Records, paths: ReadonlyMap<string, Path>, findings: readonly Finding[]): FileReport['findings'] {
+  return findings.filter((found) => !found.id.startsWith('gate-')).map(({ id, severity, says, item }) => {
+    const rows = item.kind === 'plan' ? [] : [...(records[item.kind as KindName] as ReadonlyMap<string, { id: string; key: string }>).values()]
+    const row = rows.find((found) => found.id === item.id)
+    return { id, severity, says, path: row ? pathText(paths.get(row.key) ?? []) : '' }
+  })
 }
 
 function gateSentence(gate: GateResult, name: string): string {

@@ -1,14 +1,16 @@
+import { findingIds } from '../check/findings/finding-rule.ts'
 import { verdictWords } from '../view/verdict-text.ts'
 import { jsonLines } from './json-lines.ts'
 import type { FileReport, Severity } from './report.ts'
 
-const levels = { fault: 'error', risk: 'warning' } as const satisfies Record<Severity, string>
+const levels = { fault: 'error', risk: 'warning', note: 'note' } as const satisfies Record<Severity | 'note', string>
 
 const rules = [
   { id: 'gate-sealed', shortDescription: { text: `A gate is sealed: ${verdictWords.sealed.means}.` } },
   { id: 'gate-short', shortDescription: { text: `A gate is short: ${verdictWords.short.means}.` } },
   { id: 'gate-depends', shortDescription: { text: `A gate depends: ${verdictWords.depends.means}.` } },
   { id: 'plan-fault', shortDescription: { text: 'Something in the plan file is wrong.' } },
+  ...findingIds.filter((id) => !id.startsWith('gate-')).map((id) => ({ id, shortDescription: { text: `${id.replaceAll('-', ' ')} (docs/checks.md 4)` } })),
 ]
 
 /** Reports as SARIF 2.1.0, each result at its line in the plan file. */
@@ -36,7 +38,8 @@ function resultsOf(report: FileReport): object[] {
     locations: at(found.path),
     partialFingerprints: { gate: `${found.gate}/${found.route}/${found.profile}` },
   }))
-  return [...faults, ...gates]
+  const findings = report.findings.map(({ id, severity, says, path }) => ({ ruleId: id, level: levels[severity], message: { text: says }, locations: at(path) }))
+  return [...faults, ...gates, ...findings]
 }
 
 function linesOf(text: string): Map<string, number> {

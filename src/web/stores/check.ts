@@ -1,7 +1,7 @@
 import { proxy, wrap, type Remote } from 'comlink'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import type { GateResult } from '../../core/check/result.ts'
+import type { Finding, GateResult } from '../../core/check/result.ts'
 import type { Explanation } from '../../core/check/route/explain.ts'
 import { inOrder } from '../../core/plan/records.ts'
 import type { CheckWorker, RouteView } from '../workers/check.worker.ts'
@@ -19,6 +19,9 @@ export const useCheckStore = defineStore('check', () => {
   /** 0 to 1 while a long check is under way, else null. */
   const progress = ref<number | null>(null)
   const failure = ref<string | null>(null)
+  const findings = shallowRef<Finding[]>([])
+  /** While findings are looked for; those shown are of the plan as it was before. */
+  const isLooking = ref(false)
   let remote: Remote<CheckWorker> | null = null
   let token = 0
 
@@ -66,6 +69,16 @@ export const useCheckStore = defineStore('check', () => {
       failure.value = (error as Error).message
     }
     if (own === token) progress.value = null
+    if (own === token) void lookForFindings(own)
+  }
+
+  /** Findings come after the verdicts, and are looked for again when nothing newer is asked. */
+  async function lookForFindings(own: number): Promise<void> {
+    isLooking.value = true
+    const found = await worker().findings(own)
+    if (own !== token) return
+    isLooking.value = false
+    if (found) findings.value = found
   }
 
   function gate(id: string): GateResult | undefined {
@@ -76,5 +89,5 @@ export const useCheckStore = defineStore('check', () => {
     return worker().explain(routeKey.value ?? '', profileKey.value ?? '', gateKey)
   }
 
-  return { routeKey, profileKey, routes, profiles, view, progress, failure, issuesByKey, gate, explain }
+  return { routeKey, profileKey, routes, profiles, view, progress, failure, issuesByKey, findings, isLooking, gate, explain }
 })

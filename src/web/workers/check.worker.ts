@@ -1,7 +1,9 @@
 import { expose } from 'comlink'
 import { config } from 'zod'
 import { apply, type Diff } from '../../core/change/diff.ts'
-import type { ProfileResult } from '../../core/check/result.ts'
+import { findingsOf } from '../../core/check/check.ts'
+import { checkReach } from '../../core/check/reach/reach-check.ts'
+import type { Finding, ProfileResult, RouteResult } from '../../core/check/result.ts'
 import { explainGate, type Explanation } from '../../core/check/route/explain.ts'
 import { checkRouteInSteps, defaultRouteOptions } from '../../core/check/route/route-check.ts'
 import { traceRoute, type RouteTrace } from '../../core/check/route/trace.ts'
@@ -24,7 +26,15 @@ let compiled: Compiled | null = null
 let latest = 0
 
 /** Lets a message that waits be heard before the next step. */
-const breath = () => new Promise<void>((done) => setTimeout(done, 0))
+const breath = () => new Promise<void>((done) => {
+  const { port1, port2 } = new MessageChannel()
+  port1.onmessage = () => {
+    port1.close()
+    done()
+  }
+  // A timer would wait for milliseconds each time.
+  port2.postMessage(null)
+})
 
 const worker = {
   load(next: Records): void {
@@ -56,6 +66,36 @@ const worker = {
       await breath()
       if (latest !== token) return null
     }
+  },
+
+  /**
+   * Findings of the whole plan, for all routes and kinds of player, without lock-outs. Null when a newer call came in the meantime.
+   * It gives way to every check: what is being looked at comes first.
+   */
+  async findings(token: number): Promise<Finding[] | null> {
+    await breath()
+    if (latest !== token || !records) return null
+    compiled ??= compile(records)
+    const { game } = compiled
+    const routes: RouteResult[] = []
+    for (const route of game.routes.filter((found) => found.stops.length > 0)) {
+      const profiles: ProfileResult[] = []
+      for (const profile of game.profiles) {
+        const steps = checkRouteInSteps(game, route, profile, { ...defaultRouteOptions, sums: false })
+        for (let step = steps.next(); ; step = steps.next()) {
+          if (step.done) {
+            profiles.push(step.value)
+            break
+          }
+          await breath()
+          if (latest !== token) return null
+        }
+        await breath()
+        if (latest !== token) return null
+      }
+      routes.push({ route: route.id, profiles })
+    }
+    return findingsOf(records, compiled, routes, checkReach(game), null)
   },
 
   explain(routeKey: string, profileKey: string, gateKey: string): Explanation | null {

@@ -5,7 +5,7 @@
 <template>
   <section class="note">
     <h3>What is not checked yet</h3>
-    <p>The route check counts for the chosen route and kind of player. What can be reached in any order, and whether a player can get stuck, is worked out by the command line (<code>tundrift check</code>) and not shown here yet. Findings, fixes and rhythm are not worked out yet; stats and forms are kept in the plan but not checked.</p>
+    <p>The route check counts for the chosen route and kind of player. Findings count for all of them. Whether a player can get stuck, and what opens in which order, is worked out by the command line (<code>tundrift check</code>) and not shown here yet. Fixes and rhythm are not worked out yet.</p>
     <p>In the lanes the line is the middle walk; within a stop the band is drawn in proportion between what was found on leaving the stops.</p>
   </section>
 </template>

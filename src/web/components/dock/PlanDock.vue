@@ -8,6 +8,7 @@ import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useSelectionStore } from '../../stores/selection.ts'
 import VerdictMark from '../VerdictMark.vue'
+import FindingsList from './FindingsList.vue'
 import GateWhy from './GateWhy.vue'
 import NotComputed from './NotComputed.vue'
 import PlanLists from './PlanLists.vue'
@@ -23,6 +24,7 @@ const chosen = computed(() => selection.chosen)
 const row = computed(() => (chosen.value ? (props.records[chosen.value.kind].get(chosen.value.key) as unknown as { id: string; name?: string; key: string } | undefined) : undefined))
 const gate = computed(() => (chosen.value?.kind === 'gate' ? (row.value as unknown as Row<'gate'>) : undefined))
 const result = computed(() => (gate.value ? check.gate(gate.value.id) : undefined))
+const own = computed(() => check.findings.filter((found) => found.item.kind === chosen.value?.kind && found.item.id === row.value?.id))
 const where = computed(() => {
   const place = (row.value as { place?: string | null } | undefined)?.place
   if (place === undefined) return ''
@@ -47,11 +49,13 @@ function remove(): void {
       <p class="soft kind">{{ gate ? `${gate.kind.replace('_', ' ')} · ${gate.role}` : kindEntry(chosen.kind).word }}{{ where ? ` · ${where}` : '' }}</p>
       <p v-if="gate" class="asks mono">{{ asksText(gate) || 'asks for nothing' }}</p>
       <GateWhy v-if="gate && result" :records="records" :gate="gate" :result="result" />
+      <FindingsList v-if="own.length" :records="records" :findings="own" />
       <h3>Fields</h3>
       <RecordEditor :records="records" :kind="chosen.kind" :record-key="chosen.key" />
       <p class="acts"><button class="act plain" @click="remove">Delete this {{ kindEntry(chosen.kind).word }}</button></p>
     </template>
     <template v-else>
+      <FindingsList :records="records" :findings="check.findings" />
       <PlanLists :records="records" />
       <NotComputed />
     </template>
