@@ -18,6 +18,7 @@ async function shoot(name: string): Promise<void> {
 try {
   await page.openPlan(server.url, 'Lamplight Post')
   await page.shows('counts', /clear/)
+  await page.eventually(async () => !/looking/.test(await page.text('findings')), 'the findings')
   await shoot('route')
   await (await page.find('sheet')).click()
   await page.press('n')

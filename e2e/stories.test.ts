@@ -183,8 +183,35 @@ describe('a designer', () => {
     await page.rowShows('round', /60 renown/)
     await page.edit('round', 'asks', '65 renown')
     await page.saved()
+    const second = await driver.getWindowHandle()
     await driver.switchTo().window(first)
     await page.rowShows('round', /65 renown/)
+    // Both change the same cell while the server is gone: the one that comes second is asked.
+    await server.stop()
+    await page.edit('round', 'asks', '70 renown')
+    await driver.switchTo().window(second)
+    await page.edit('round', 'asks', '75 renown')
+    await server.start()
+    const clash = { css: '[aria-label="Changed in another window too"]' }
+    const asked = await driver.wait(async () => {
+      for (const handle of [first, second]) {
+        await driver.switchTo().window(handle)
+        const dialogs = await driver.findElements(clash)
+        if (dialogs[0] && (await dialogs[0].isDisplayed())) return handle
+      }
+      return null
+    }, 20_000)
+    const mine = asked === first ? '70' : '75'
+    const theirs = asked === first ? '75' : '70'
+    const text = await driver.findElement(clash).getText()
+    assert.match(text, new RegExp(`"min":${mine}[\\s\\S]*"min":${theirs}`))
+    await (await driver.findElement({ xpath: '//button[text()="Put yours over it"]' })).click()
+    await page.saved()
+    await driver.switchTo().window(asked === first ? second! : first)
+    await page.rowShows('round', new RegExp(`${mine} renown`))
+    await driver.switchTo().window(second!)
+    await driver.close()
+    await driver.switchTo().window(first)
   })
 
   it('is told what is wrong with a plan that is not there', async () => {
