@@ -2,12 +2,12 @@ import { builtinModules } from 'node:module'
 import { defineConfig } from 'vite'
 
 const entry = process.env.ENTRY ?? 'server'
-const entries: Record<string, { input: string; bundled: boolean }> = {
-  server: { input: 'src/server/main.ts', bundled: false },
-  // The command line is one file, so that it starts quickly; `serve` loads the server beside it.
-  tundrift: { input: 'src/cli/main.ts', bundled: true },
+/** Both are single files, so that they start quickly; what cannot be put into one stays a package. */
+const entries: Record<string, { input: string; external: string[] }> = {
+  server: { input: 'src/server/main.ts', external: ['@electric-sql/pglite', 'pino', 'pino-http'] },
+  tundrift: { input: 'src/cli/main.ts', external: [] },
 }
-const { input, bundled } = entries[entry]!
+const { input, external } = entries[entry]!
 
 /** Builds what runs in Node: the server, or the command line. */
 export default defineConfig({
@@ -17,9 +17,9 @@ export default defineConfig({
     emptyOutDir: false,
     target: 'node20',
     rolldownOptions: {
-      output: { entryFileNames: `${entry}.js`, ...(bundled ? { banner: '#!/usr/bin/env node', codeSplitting: false } : {}) },
-      external: [/^node:/, ...builtinModules, /server\.js$/],
+      output: { entryFileNames: `${entry}.js`, banner: '#!/usr/bin/env node', codeSplitting: false },
+      external: [/^node:/, ...builtinModules, ...external],
     },
   },
-  ...(bundled ? { ssr: { noExternal: true } } : {}),
+  ssr: { noExternal: true, external },
 })
