@@ -58,11 +58,11 @@ function revert(): void {
 </script>
 
 <template>
-  <div class="field">
+  <div class="field" :class="{ broad: entry.control === 'stops' }">
     <label :for="id">{{ entry.label }}<span v-if="entry.unit" class="soft"> ({{ entry.unit }})</span></label>
     <textarea
       v-if="entry.control === 'lines' || entry.control === 'longtext'" :id="id" v-model="text" :rows="entry.control === 'lines' ? Math.max(entry.rows, Math.min(8, text.split('\n').length)) : 2"
-      :placeholder="entry.control === 'lines' ? (entry.optional && !isSet ? 'from the pattern, or nothing' : entry.format.example) : ''" :class="{ mono: entry.control === 'lines' }" :data-test="`field ${entry.field}`"
+      :placeholder="entry.control === 'lines' ? (entry.optional && !isSet ? 'as the pattern' : entry.format.example) : ''" :class="{ mono: entry.control === 'lines' }" :data-test="`field ${entry.field}`"
       @change="giveText" @keydown.esc.stop="revert"
     />
     <RequirementField v-else-if="entry.control === 'requirement'" :input-id="id" :value="String(value ?? '')" :records="records" @take="give" />
@@ -70,7 +70,7 @@ function revert(): void {
     <GuardsField v-else-if="entry.control === 'guards'" :input-id="id" :value="value" :records="records" @take="give" />
     <StopsField v-else-if="entry.control === 'stops'" :value="value" :records="records" @take="give" />
     <select v-else-if="entry.control === 'select'" :id="id" :value="isSet ? String(value) : ''" :data-test="`field ${entry.field}`" @change="giveChoice">
-      <option v-if="entry.optional" value="">from the pattern, or the default</option>
+      <option v-if="entry.optional" value="">as the pattern</option>
       <option v-for="option in entry.options" :key="option" :value="option">{{ option.replace('_', ' ') }}</option>
     </select>
     <select v-else-if="entry.control === 'ref'" :id="id" :value="isSet ? String(value) : ''" :data-test="`field ${entry.field}`" @change="giveChoice">
@@ -81,7 +81,7 @@ function revert(): void {
     <input v-else-if="entry.control === 'switch'" :id="id" type="checkbox" :checked="value === true" :data-test="`field ${entry.field}`" @change="give(($event.target as HTMLInputElement).checked)" />
     <input
       v-else :id="id" v-model="text" :class="{ num: entry.control === 'number', mono: entry.control === 'id' }" :inputmode="entry.control === 'number' ? 'decimal' : undefined"
-      :placeholder="entry.control === 'number' ? (entry.nullable ?? (entry.optional ? 'from the pattern, or 0' : '')) : ''" :data-test="`field ${entry.field}`"
+      :placeholder="entry.control === 'number' ? (entry.nullable ?? (entry.optional ? 'as the pattern' : '')) : ''" :data-test="`field ${entry.field}`"
       @change="giveText" @keydown.enter="giveText" @keydown.esc.stop="revert"
     />
     <p v-if="refusal || issue" class="wrong" role="alert">{{ refusal ?? issue }}</p>
@@ -90,12 +90,13 @@ function revert(): void {
 </template>
 
 <style scoped>
-.field { display: grid; gap: 2px; grid-template-columns: 116px minmax(0, 1fr); align-items: start; }
+.field { display: grid; gap: 2px; grid-template-columns: 104px minmax(0, 1fr); align-items: start; }
 label { color: var(--soft); padding-top: 4px; font-size: 12px; }
 input, select, textarea { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); font-size: 13px; min-width: 0; padding: 4px 6px; width: 100%; }
 input[type='checkbox'] { justify-self: start; margin-top: 6px; width: auto; }
 textarea { resize: vertical; line-height: 1.35; }
 textarea.mono, input.mono { font-family: var(--mono); font-size: 12px; }
+.field.broad { grid-template-columns: minmax(0, 1fr); }
 .help, .wrong { font-size: 11px; grid-column: 2; margin: 0; color: var(--soft); }
 .wrong { color: var(--short); }
 </style>

@@ -49,8 +49,8 @@ function takeTable(): void {
     </select>
     <div v-if="rule.kind === 'growth'" class="growth">
       <label>base <input :value="rule.base" inputmode="decimal" data-test="field base" @change="takeNumber('base', $event)" /></label>
-      <label>× <input :value="rule.factor" inputmode="decimal" data-test="field factor" @change="takeNumber('factor', $event)" /></label>
-      <label>+ <input :value="rule.add" inputmode="decimal" data-test="field add" @change="takeNumber('add', $event)" /></label>
+      <label>each × <input :value="rule.factor" inputmode="decimal" data-test="field factor" @change="takeNumber('factor', $event)" /></label>
+      <label>plus <input :value="rule.add" inputmode="decimal" data-test="field add" @change="takeNumber('add', $event)" /></label>
     </div>
     <textarea v-else-if="rule.kind === 'table'" v-model="table" rows="6" aria-label="Values, one a line" class="mono" @change="takeTable" />
     <input v-else :value="rule.text" class="mono" aria-label="Formula in L, prev, first" @change="emit('take', { kind: 'formula', text: ($event.target as HTMLInputElement).value })" />
@@ -68,8 +68,8 @@ function takeTable(): void {
 .rule { display: grid; gap: 4px; }
 input, select, textarea { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); font-size: 13px; min-width: 0; padding: 4px 6px; width: 100%; }
 .mono { font-family: var(--mono); font-size: 12px; }
-.growth { display: flex; gap: 6px; }
-.growth label { align-items: center; display: flex; gap: 3px; color: var(--soft); }
+.growth { display: grid; gap: 6px; grid-template-columns: repeat(3, minmax(0, 1fr)); }
+.growth label { color: var(--soft); font-size: 11px; }
 .growth input { text-align: right; }
 .wrong { color: var(--short); font-size: 11px; margin: 0; }
 .steps { max-height: 170px; overflow: auto; }
