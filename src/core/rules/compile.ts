@@ -10,7 +10,7 @@ import { wholeSource } from '../plan/source.ts'
 import type { CapChange, Cost, Yield } from '../plan/yield.ts'
 import { compileRequirement, emptyRequirement } from './compile-requirement.ts'
 import { curveValues } from './curve-values.ts'
-import type { Game, GameCap, GameCharacter, GameCost, GameCurve, GameGate, GameItem, GamePassage, GamePlace, GameRoute, GameSource, GameTally, GameYield } from './game.ts'
+import type { Game, GameCap, GameCharacter, GameCost, GameCurve, GameGate, GameItem, GamePassage, GamePlace, GameRoute, GameSource, GameTally, GameYield, SourceColumns } from './game.ts'
 import { PlanIndex } from './plan-index.ts'
 import { validate } from './validate.ts'
 
@@ -60,12 +60,15 @@ class Compiler {
       gates: [],
       anywhere: [],
       routes: [],
+      columns: columnsOf([]),
       profiles: index.rows.profile.map(({ key, id, name, main, side, buys, retries }) => ({ key, id, name, main, side, buysAll: buys === 'all', retries })),
     }
     game.passages.forEach(({ id }, p) => this.passages.has(id) || this.passages.set(id, p))
     this.addCharacters(game)
     this.addPlaces(game)
     this.addItems(game)
+    game.columns = columnsOf(game.sources)
+    for (const place of game.places) place.items = Int32Array.from(place.contents, ({ source, gate }) => source ?? -1 - gate!)
     game.routes = index.rows.route.map((row) => this.route(game, row))
     return game
   }
@@ -109,7 +112,7 @@ class Compiler {
 
   private addPlaces(game: Game): void {
     game.places = this.index.rows.place.map(({ key, id, name, goal, minutes }): GamePlace => {
-      return { key, id, name, goal, minutes, contents: [], guards: [], ways: [], waysIn: [] }
+      return { key, id, name, goal, minutes, contents: [], items: new Int32Array(), guards: [], ways: [], waysIn: [] }
     })
     const way = (passage: number, from: number, to: number) => {
       game.places[from]!.ways.push({ passage, to })
@@ -232,6 +235,20 @@ interface WholeItem {
   minutes: number
   yields: Yield[]
   caps: CapChange[]
+}
+
+function columnsOf(sources: readonly GameSource[]): SourceColumns {
+  const yields = sources.flatMap((source) => source.yields)
+  let from = 0
+  return {
+    count: Int32Array.from(sources, (source) => source.count),
+    main: Uint8Array.from(sources, (source) => Number(source.main)),
+    atOnce: Uint8Array.from(sources, (source) => Number(source.atOnce)),
+    yieldsFrom: Int32Array.from([...sources.map((source) => (from += source.yields.length) - source.yields.length), yields.length]),
+    yieldTally: Int32Array.from(yields, (y) => y.tally),
+    yieldMin: Float64Array.from(yields, (y) => y.min),
+    yieldMax: Float64Array.from(yields, (y) => y.max),
+  }
 }
 
 /** See GameSource.atOnce: sums clamp alike, and levels that carry and climb freely end where they would step by step. */

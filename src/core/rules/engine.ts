@@ -54,13 +54,16 @@ export function canOpen(game: Game, state: State, g: number): boolean {
 
 /** Takes several units of a source of which they can be taken at once: the same state as one after another. */
 export function takeAtOnce(game: Game, state: State, s: number, units: number, play: Play): void {
-  const source = game.sources[s]!
+  const { yieldsFrom, yieldTally, yieldMin, yieldMax } = game.columns
   state.taken[s]! += units
-  for (const y of source.yields) {
-    let amount = 0
-    if (y.min === y.max) amount = y.min * units
-    else for (let i = 0; i < units; i++) amount += play.roll(y)
-    giveAmount(game, state, y.tally, amount, play)
+  for (let y = yieldsFrom[s]!; y < yieldsFrom[s + 1]!; y++) {
+    const [min, max, tally] = [yieldMin[y]!, yieldMax[y]!, yieldTally[y]!]
+    let amount = min * units
+    if (min !== max) {
+      amount = 0
+      for (let i = 0; i < units; i++) amount += play.roll({ tally, min, max })
+    }
+    giveAmount(game, state, tally, amount, play)
   }
 }
 

@@ -55,7 +55,7 @@ function setCap(game: Game, state: State, c: number, level: number, play: Play, 
 export function giveAmount(game: Game, state: State, tally: number, amount: number, play: Play): void {
   const entered: Entered[] = []
   credit(game, state, tally, amount, play, entered)
-  giveRewards(game, state, entered, play)
+  if (entered.length) giveRewards(game, state, entered, play)
 }
 
 function give(game: Game, state: State, y: GameYield, play: Play, entered: Entered[]): void {

@@ -23,6 +23,19 @@ export interface Game {
   anywhere: number[]
   routes: GameRoute[]
   profiles: GameProfile[]
+  columns: SourceColumns
+}
+
+/** What walks ask of every source at every passing, side by side in memory: by index of the source. */
+export interface SourceColumns {
+  count: Int32Array
+  main: Uint8Array
+  atOnce: Uint8Array
+  /** The yields of source s stand from yieldsFrom[s] to yieldsFrom[s + 1]. */
+  yieldsFrom: Int32Array
+  yieldTally: Int32Array
+  yieldMin: Float64Array
+  yieldMax: Float64Array
 }
 
 export interface GameTally {
@@ -159,6 +172,8 @@ export interface GamePlace {
   goal: boolean
   minutes: number
   contents: { source: number | null; gate: number | null }[]
+  /** The same, side by side in memory: the index of a source, or −1 − the index of a gate. */
+  items: Int32Array
   /** Gates that guard the place. */
   guards: number[]
   /** Passages by which it can be left, and where they lead. */

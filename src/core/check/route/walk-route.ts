@@ -99,8 +99,8 @@ class RouteWalk {
 
   private pass(branches: Branch[], place: number): Branch[] {
     let all = branches
-    for (const item of this.o.game.places[place]!.contents) {
-      all = item.source !== null ? this.passSource(all, item.source) : this.passGate(all, item.gate!)
+    for (const item of this.o.game.places[place]!.items) {
+      all = item >= 0 ? this.passSource(all, item) : this.passGate(all, -1 - item)
     }
     for (const g of this.o.game.anywhere) {
       if (standsAt(this.o.game, this.o.game.gates[g]!, place)) all = this.passGate(all, g)
@@ -126,10 +126,10 @@ class RouteWalk {
   private passSourceOnce(branch: Branch, s: number, single: Single): void {
     const { game, watcher } = this.o
     const { taken } = branch.state
-    const source = game.sources[s]!
-    if (branch.wanted[s] === -1) branch.wanted[s] = single.units(source.count, this.shareOf(s))
+    if (branch.wanted[s] === -1) branch.wanted[s] = single.units(game.columns.count[s]!, this.shareOf(s))
     const left = branch.wanted[s]! - taken[s]!
-    if (left > 1 && source.atOnce && !watcher.events) {
+    if (left === 0) return
+    if (game.columns.atOnce[s] && !watcher.events) {
       branch.changed = true
       return takeAtOnce(game, branch.state, s, left, single.play)
     }
@@ -141,7 +141,7 @@ class RouteWalk {
   }
 
   private shareOf(s: number): number {
-    return this.o.game.sources[s]!.main ? this.o.profile.main : this.o.profile.side
+    return this.o.game.columns.main[s] ? this.o.profile.main : this.o.profile.side
   }
 
   private watched(branch: Branch, cause: Cause, move: (state: State, play: Play) => void): void {
@@ -191,11 +191,15 @@ class RouteWalk {
     const gate = this.o.game.gates[g]!
     const first = this.metAt[g] === notMet
     if (first) this.meet(branches, g, gate)
-    if (!first && branches.length === 1 && branches[0]!.state.opened[g]) return branches
+    if (this.o.chance.single) {
+      this.passGateOnce(branches[0]!, g, gate, this.o.chance.single)
+      return branches
+    }
     const after: Branch[] = []
     for (const branch of branches) {
-      if (gate.live) this.passLive(branch, g, after)
-      else this.passClosed(branch, g, gate, after)
+      if (gate.live) this.noteLive(branch, g)
+      if (!gate.live && this.opensNow(branch, g, gate)) this.moved(branch, { type: 'gate', index: g }, (state, play) => open(this.o.game, state, g, play), after)
+      else after.push(branch)
     }
     return this.narrowed(after, branches.length)
   }
@@ -230,27 +234,30 @@ class RouteWalk {
     return isOpen(this.o.game, state, g) || canOpen(this.o.game, state, g)
   }
 
-  private passLive(branch: Branch, g: number, after: Branch[]): void {
-    if (!(branch.notes[g]! & noted.opened) && isOpen(this.o.game, branch.state, g)) this.noteOpened(branch, g)
-    after.push(branch)
+  /** The same where there is one way only. */
+  private passGateOnce(branch: Branch, g: number, gate: GameGate, single: Single): void {
+    const { game, watcher } = this.o
+    if (gate.live) return this.noteLive(branch, g)
+    if (!this.opensNow(branch, g, gate)) return
+    branch.changed = true
+    if (watcher.events) this.watched(branch, { type: 'gate', index: g }, (state, play) => open(game, state, g, play))
+    else open(game, branch.state, g, single.play)
   }
 
-  private passClosed(branch: Branch, g: number, gate: GameGate, after: Branch[]): void {
-    const { game, profile } = this.o
-    const isBought = gate.main || gate.costs.length === 0 || profile.buysAll
-    if (branch.state.opened[g] || !canOpen(game, branch.state, g) || !isBought) {
-      if (!isBought && canOpen(game, branch.state, g)) branch.notes[g]! |= noted.couldBuy
-      after.push(branch)
-      return
+  private noteLive(branch: Branch, g: number): void {
+    if (!(branch.notes[g]! & noted.opened) && isOpen(this.o.game, branch.state, g)) this.noteOpened(branch, g)
+  }
+
+  /** Whether a gate opens at this passing; what is noted of it is noted before it does. */
+  private opensNow(branch: Branch, g: number, gate: GameGate): boolean {
+    if (branch.state.opened[g] || !canOpen(this.o.game, branch.state, g)) return false
+    if (!gate.main && gate.costs.length > 0 && !this.o.profile.buysAll) {
+      branch.notes[g]! |= noted.couldBuy
+      return false
     }
     this.noteDue(branch, g, 'opening')
     this.noteOpened(branch, g)
-    const { single } = this.o.chance
-    if (!single) return this.moved(branch, { type: 'gate', index: g }, (state, play) => open(game, state, g, play), after)
-    branch.changed = true
-    after.push(branch)
-    if (this.o.watcher.events) this.watched(branch, { type: 'gate', index: g }, (state, play) => open(game, state, g, play))
-    else open(game, branch.state, g, single.play)
+    return true
   }
 
   private noteOpened(branch: Branch, g: number): void {
