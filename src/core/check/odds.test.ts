@@ -1,0 +1,111 @@
+import { assert } from 'chai'
+import fc from 'fast-check'
+import { recordsOf } from '../testing/plans.ts'
+import { check } from './check.ts'
+import { binomial, drawn, everyOutcome, seededRandom } from './chance.ts'
+import { Histogram } from './histogram.ts'
+import { wilson } from './route/route-check.ts'
+
+interface Part {
+  count: number
+  min: number
+  more: number
+  side: boolean
+}
+
+const anyPart: fc.Arbitrary<Part> = fc.record({ count: fc.integer({ min: 1, max: 3 }), min: fc.integer({ min: 1, max: 6 }), more: fc.nat(2), side: fc.boolean() })
+
+/** P(sum) of all that is given, unit by unit, as a person would work it out. */
+function distribution(parts: readonly Part[], share: number): Map<number, number> {
+  let now = new Map([[0, 1]])
+  const add = (to: Map<number, number>, value: number, p: number) => to.set(value, (to.get(value) ?? 0) + p)
+  for (const { count, min, more, side } of parts) {
+    for (let unit = 0; unit < count; unit++) {
+      const next = new Map<number, number>()
+      for (const [sum, p] of now) {
+        if (side) add(next, sum, p * (1 - share))
+        for (let amount = min; amount <= min + more; amount++) add(next, sum + amount, (p * (side ? share : 1)) / (more + 1))
+      }
+      now = next
+    }
+  }
+  return now
+}
+
+function planOf(parts: readonly Part[], share: number, need: number) {
+  const contents = parts.map(({ count, min, more, side }, i) => ({ source: { id: `s${i}`, name: 'S', kind: 'event', role: side ? 'side' : 'main', count, yields: [{ tally: 'stamps', min, max: min + more }] } }))
+  return recordsOf({
+    format: 'tundrift-plan', version: 1, id: 'p', name: 'P', start: 'depot', tallies: [{ id: 'stamps', name: 'Stamps', kind: 'currency' }],
+    places: [{ id: 'depot', name: 'Depot', kind: 'area', contents: [...contents, { gate: { id: 'g', name: 'G', kind: 'door', requires: `stamps >= ${need}` } }] }],
+    routes: [{ id: 'line', name: 'Line', stops: ['depot'] }],
+    profiles: [{ id: 'usual', name: 'Usual', main: 1, side: share, buys: 'all' }],
+  })
+}
+
+describe('odds', () => {
+  it('are those of enumerating every draw', () => {
+    fc.assert(fc.property(fc.array(anyPart, { minLength: 1, maxLength: 4 }), fc.constantFrom(0.25, 0.5, 0.9), fc.integer({ min: 1, max: 20 }), (parts, share, need) => {
+      const { result } = check(planOf(parts, share, need), { lockouts: false })
+      const { gates, stops } = result.routes[0]!.profiles[0]!
+      const sums = distribution(parts, share)
+      const p = [...sums].reduce((all, [sum, q]) => (sum >= need ? all + q : all), 0)
+      assert.isTrue(gates[0]!.exact)
+      assert.closeTo(gates[0]!.p, p, 1e-9)
+      assert.closeTo(gates[0]!.comparisons[0]!.holds, p, 1e-9)
+      assert.equal(stops[0]!.tallies.stamps!.min, Math.min(...sums.keys()))
+      assert.equal(stops[0]!.tallies.stamps!.max, Math.max(...sums.keys()))
+    }), { numRuns: 40 })
+  })
+
+  it('that are drawn lie by those worked out, and are the same each time', () => {
+    const parts: Part[] = Array.from({ length: 4 }, (_, i) => ({ count: 3, min: i + 1, more: 2, side: true }))
+    const records = planOf(parts, 0.5, 14)
+    const exact = check(records, { lockouts: false }).result.routes[0]!.profiles[0]!.gates[0]!
+    // The same plan with many sources that matter to nothing is too wide to follow every branch of.
+    const idle = Array.from({ length: 60 }, (_, i) => ({ source: { id: `idle${i}`, name: 'I', kind: 'event' as const, role: 'side' as const, count: 40, yields: [{ tally: 'glass', min: i + 1, max: i + 1 }] } }))
+    const wide = () => {
+      const plan = planOf(parts, 0.5, 14)
+      const place = [...plan.place.values()][0]!
+      const tally = { ...[...plan.tally.values()][0]!, id: 'glass', key: 'glass', order: 'a1' }
+      const extra = idle.map(({ source }, i) => ({ ...source, requires: '', caps: [], key: source.id, order: `a0${String(i).padStart(3, '0')}`, place: place.key }))
+      return { ...plan, tally: new Map([...plan.tally, [tally.key, tally]]), source: new Map([...plan.source, ...extra.map((row) => [row.key, row] as const)]) }
+    }
+    const gateOf = (seed: number) => check(wide(), { lockouts: false, seed }).result.routes[0]!.profiles[0]!.gates[0]!
+    const first = gateOf(1)
+    assert.isFalse(first.exact)
+    const [low, high] = first.interval!
+    const half = (high - low) / 2
+    assert.isAbove(exact.p, low - 1.5 * half)
+    assert.isBelow(exact.p, high + 1.5 * half)
+    assert.deepEqual(gateOf(1), first)
+    assert.notEqual(gateOf(2).p, first.p)
+  })
+
+  it('rest on binomials that sum to one and a stream that repeats', () => {
+    fc.assert(fc.property(fc.integer({ min: 1, max: 400 }), fc.double({ min: 0.01, max: 0.99, noNaN: true }), (n, p) => {
+      const all = binomial(n, p)
+      assert.closeTo(all.reduce((sum, q) => sum + q, 0), 1, 1e-9)
+      assert.closeTo(all.reduce((sum, q, k) => sum + q * k, 0), n * p, 1e-6 * n)
+    }))
+    const take = (seed: number) => Array.from({ length: 5 }, ((random) => () => random())(seededRandom(seed, 3)))
+    assert.deepEqual(take(7), take(7))
+    assert.notDeepEqual(take(7), take(8))
+    assert.isTrue(take(1).every((x) => x >= 0 && x < 1))
+  })
+
+  it('follow every way that rolls can fall, and only one when drawn', () => {
+    const y = { tally: 0, min: 10_000, max: 30_000 }
+    const both = everyOutcome.rolls((roll) => roll(y) + roll(y)).map(([sum, p]) => [sum / 10_000, Math.round(p * 9)])
+    assert.deepEqual(both.map(([sum]) => sum).sort(), [2, 3, 3, 4, 4, 4, 5, 5, 6])
+    assert.equal(drawn(() => 0.99).rolls((roll) => roll(y))[0]![0], 30_000)
+  })
+
+  it('are read off a histogram as the smallest value with enough below it', () => {
+    const histogram = new Histogram()
+    for (const [value, weight] of [[1, 0.05], [2, 0.45], [3, 0.45], [9, 0.05]] as const) histogram.add(value, weight)
+    assert.deepEqual(histogram.quantiles(), { min: 1, q05: 1, median: 2, q95: 3, max: 9 })
+    assert.isNull(new Histogram().quantiles())
+    const [low, high] = wilson(0.5, 10_000)
+    assert.closeTo(high - low, 0.0196, 0.0005)
+  })
+})

@@ -1,0 +1,69 @@
+import { assert } from 'chai'
+import fc from 'fast-check'
+import { compile } from '../../rules/compile.ts'
+import { canOpen, canTake, closedOnWay, enter, open, standsAt, take } from '../../rules/engine.ts'
+import { plainPlay } from '../../rules/gain.ts'
+import type { Game } from '../../rules/game.ts'
+import { newState, type State } from '../../rules/state.ts'
+import { anySample, recordsOf } from '../../testing/plans.ts'
+import { checkReach } from './reach-check.ts'
+
+/** Every move that a player can make here, by index. */
+function moves(game: Game, state: State): (() => void)[] {
+  const { contents, ways } = game.places[state.place]!
+  const here = contents.flatMap(({ source, gate }) => {
+    if (source !== null) return canTake(game, state, source) ? [() => take(game, state, source, plainPlay)] : []
+    return canOpen(game, state, gate!) ? [() => open(game, state, gate!, plainPlay)] : []
+  })
+  const anywhere = game.anywhere.filter((g) => standsAt(game, game.gates[g]!, state.place) && canOpen(game, state, g)).map((g) => () => open(game, state, g, plainPlay))
+  const going = ways.filter(({ passage, to }) => closedOnWay(game, state, passage, to).length === 0).map(({ to }) => () => enter(game, state, to, plainPlay))
+  return [...here, ...anywhere, ...going]
+}
+
+describe('reach', () => {
+  it('never closes what some play opens, takes or enters', () => {
+    fc.assert(fc.property(anySample, fc.array(fc.nat(1000), { minLength: 10, maxLength: 120 }), (records, picks) => {
+      const { game } = compile(records)
+      const { result } = checkReach(game)
+      const state = newState(game)
+      enter(game, state, game.start, plainPlay)
+      for (const pick of picks) {
+        const all = moves(game, state)
+        if (all.length) all[pick % all.length]!()
+      }
+      game.gates.forEach((gate, g) => state.opened[g] && assert.isNotNull(result.gates[gate.id]!.waveWithRepeats, gate.id))
+      game.places.forEach((place, p) => state.visited[p] && assert.isNotNull(result.places[place.id]!.waveWithRepeats, place.id))
+      game.sources.forEach((source, s) => state.taken[s] && assert.isNotNull(result.sources[source.id]!.waveWithRepeats, source.id))
+    }), { numRuns: 60 })
+  })
+
+  it('needs no more waves with repeats than without', () => {
+    fc.assert(fc.property(anySample, (records) => {
+      const { result } = checkReach(compile(records).game)
+      for (const table of [result.places, result.sources, result.gates]) {
+        for (const { wave, waveWithRepeats } of Object.values(table)) if (wave !== null) assert.isAtMost(waveWithRepeats!, wave)
+      }
+    }), { numRuns: 30 })
+  })
+
+  const gate = (id: string, requires: string, guards: unknown = null) => ({ gate: { id, name: id, kind: 'door', requires, guards } })
+  const flag = (id: string) => ({ source: { id: `find_${id}`, name: id, kind: 'pickup', yields: [{ tally: id, min: 1, max: 1 }] } })
+  const build = (depot: unknown[], shed: unknown[]) => compile(recordsOf({
+    format: 'tundrift-plan', version: 1, id: 'p', name: 'P', start: 'depot',
+    tallies: [{ id: 'key', name: 'Key', kind: 'flag' }, { id: 'stamps', name: 'Stamps', kind: 'currency' }],
+    places: [{ id: 'depot', name: 'Depot', kind: 'area', contents: depot }, { id: 'shed', name: 'Shed', kind: 'area', contents: shed }],
+    passages: [{ id: 'path', from: 'depot', to: 'shed' }],
+  })).game
+
+  it('says why a gate stays closed, and knows a key behind its own door for a ring', () => {
+    const { closed, places } = checkReach(build([gate('door', 'key and stamps >= 3', { passage: 'path' })], [flag('key')])).result
+    assert.deepEqual(places.shed, { wave: null, waveWithRepeats: null })
+    assert.deepEqual(closed[0]!.ring, ['door'])
+    assert.includeMembers(closed[0]!.why, ['stamps >= 3: 0 against 3', 'key is never had'])
+  })
+
+  it('counts waves by the gates that open at once', () => {
+    const { gates } = checkReach(build([flag('key'), gate('a', 'key'), gate('b', 'open(a)'), gate('c', 'key'), gate('door', 'open(b)', { passage: 'path' })], [])).result
+    assert.deepEqual(Object.fromEntries(Object.entries(gates).map(([id, { wave }]) => [id, wave])), { a: 1, b: 2, c: 1, door: 3 })
+  })
+})

@@ -1,0 +1,177 @@
+import { assert } from 'chai'
+import { createPinia, setActivePinia } from 'pinia'
+import { setFields } from '../../core/change/edits.ts'
+import { apply, conflictsOf, type Diff } from '../../core/change/diff.ts'
+import type { DoneStep, PlanDocument, SendStep } from '../../core/contract/api.ts'
+import { kindNames } from '../../core/plan/kinds.ts'
+import { inOrder, type Records } from '../../core/plan/records.ts'
+import { smallPlan } from '../../core/testing/plans.ts'
+import { usePlanStore } from './plan.ts'
+
+/** A server in memory that keeps one plan, can be gone, and tells its listener of steps. */
+class FakeServer {
+  records: Records = smallPlan()
+  history: DoneStep[] = []
+  isGone = false
+  received = 0
+
+  get document(): PlanDocument {
+    const rows = Object.fromEntries(kindNames.map((kind) => [kind, [...this.records[kind].values()]])) as unknown as PlanDocument['rows']
+    return JSON.parse(JSON.stringify({ id: 'one', revision: this.history.length, head: this.records.head, rows, history: this.history })) as PlanDocument
+  }
+
+  answer(path: string, body: string | undefined): Response {
+    if (this.isGone) throw new TypeError('no connection')
+    if (!path.endsWith('/steps')) return Response.json(this.document)
+    return this.step(JSON.parse(body!) as SendStep)
+  }
+
+  private step(step: SendStep): Response {
+    this.received++
+    const missed = this.history.slice(step.revision)
+    if (this.history.some((done) => done.id === step.id)) return Response.json({ revision: this.history.length, missed })
+    const conflicts = conflictsOf(this.records, step.diff)
+    if (conflicts.length) return Response.json({ type: 'clash', title: 'Changed', status: 409, conflicts }, { status: 409, headers: { 'content-type': 'application/problem+json' } })
+    this.take(step)
+    return Response.json({ revision: this.history.length, missed })
+  }
+
+  take(step: { id: string; kind: DoneStep['kind']; diff: Diff }): DoneStep {
+    this.records = apply(this.records, step.diff)
+    const done = { ...step, revision: this.history.length + 1, at: '2026-01-01T00:00:00Z' }
+    this.history.push(done)
+    return done
+  }
+}
+
+type Listener = (event: { data: string }) => void
+
+/** What a page has of the browser, as far as the store uses it. */
+function installBrowser(server: FakeServer) {
+  const kept = new Map<string, string>()
+  const listeners = new Map<string, Listener>()
+  const globals = globalThis as unknown as Record<string, unknown>
+  globals.localStorage = { getItem: (key: string) => kept.get(key) ?? null, setItem: (key: string, value: string) => kept.set(key, value), removeItem: (key: string) => kept.delete(key) }
+  globals.EventSource = class {
+    addEventListener(name: string, listener: Listener) {
+      listeners.set(name, listener)
+    }
+    close() {}
+  }
+  globals.fetch = async (path: string, init: { body?: string } = {}) => {
+    await Promise.resolve()
+    return server.answer(path, init.body)
+  }
+  return { kept, tell: (step: DoneStep) => listeners.get('step')?.({ data: JSON.stringify(step) }) }
+}
+
+/** Waits until what was started has come to its end, a few turns of the loop. */
+async function quiet(): Promise<void> {
+  for (let i = 0; i < 20; i++) await new Promise((done) => setImmediate(done))
+}
+
+describe('the open plan', () => {
+  let server: FakeServer
+  let browser: ReturnType<typeof installBrowser>
+  let plan: ReturnType<typeof usePlanStore>
+
+  beforeEach(async () => {
+    server = new FakeServer()
+    browser = installBrowser(server)
+    setActivePinia(createPinia())
+    plan = usePlanStore()
+    await plan.open('one')
+    await quiet()
+  })
+  afterEach(() => plan.close())
+
+  const place = () => inOrder(plan.records!, 'place')[0]!
+  const minutes = (n: number) => setFields(plan.records!, 'place', place().key, { minutes: n }, `minutes ${n}`)
+  const onServer = () => inOrder(server.records, 'place')[0]!
+
+  it('shows an edit at once and saves it behind', async () => {
+    plan.edit(minutes(4))
+    assert.equal(place().minutes, 4)
+    assert.equal(onServer().minutes, 0)
+    await quiet()
+    assert.equal(onServer().minutes, 4)
+    assert.equal(plan.saveState, 'saved')
+  })
+
+  it('undoes and redoes by name, also what was done before it was opened', async () => {
+    plan.edit(minutes(4))
+    plan.edit(minutes(9))
+    assert.equal(plan.undoName, 'minutes 9')
+    plan.undo()
+    plan.undo()
+    assert.equal(place().minutes, 0)
+    assert.equal(plan.redoName, 'minutes 4')
+    plan.redo()
+    await quiet()
+    await plan.open('one')
+    assert.deepEqual([place().minutes, plan.undoName, plan.redoName], [4, 'minutes 4', 'minutes 9'])
+    plan.redo()
+    assert.equal(place().minutes, 9)
+  })
+
+  it('keeps what is typed while the server is gone, over a reload too', async () => {
+    server.isGone = true
+    plan.edit(minutes(4))
+    await quiet()
+    assert.equal(plan.saveState, 'offline')
+    assert.equal(plan.pending.length, 1)
+    server.isGone = false
+    await plan.open('one')
+    assert.equal(place().minutes, 4)
+    await quiet()
+    assert.equal(onServer().minutes, 4)
+    assert.equal(browser.kept.size, 0)
+    assert.equal(server.history.length, 1)
+  })
+
+  it('follows the steps of other windows under its own', async () => {
+    const name = setFields(server.records, 'place', onServer().key, { name: 'Hut' }, 'rename')
+    browser.tell(server.take({ id: 'other-step-1', kind: 'do', diff: name }))
+    assert.equal(place().name, 'Hut')
+    assert.equal(plan.undoName, 'rename')
+  })
+
+  it('asks when the same field was changed elsewhere, and puts its own over it or leaves it', async () => {
+    for (const keepMine of [true, false]) {
+      server.isGone = true
+      plan.edit(minutes(4))
+      await quiet()
+      server.isGone = false
+      const theirs = setFields(server.records, 'place', onServer().key, { minutes: 7 }, 'theirs')
+      server.take({ id: `theirs-${keepMine}-step`, kind: 'do', diff: theirs })
+      await plan.send()
+      await quiet()
+      assert.equal(plan.saveState, 'clash')
+      assert.deepInclude(plan.clash!.conflicts[0], { field: 'minutes', found: 7 })
+      assert.equal(place().minutes, 7)
+      plan.settleClash(keepMine)
+      await quiet()
+      assert.equal(onServer().minutes, keepMine ? 4 : 7)
+      assert.equal(place().minutes, keepMine ? 4 : 7)
+      assert.equal(plan.saveState, 'saved')
+      plan.edit(minutes(0))
+      await quiet()
+    }
+  })
+
+  it('tells its listeners of each edit, and of everything when it was opened', () => {
+    const told: (string | null)[] = []
+    const stop = plan.subscribe((_, diff) => told.push(diff?.name ?? null))
+    plan.edit(minutes(3))
+    stop()
+    plan.edit(minutes(5))
+    assert.deepEqual(told, [null, 'minutes 3'])
+  })
+
+  it('says what is wrong when a plan cannot be opened', async () => {
+    server.isGone = true
+    await plan.open('one')
+    assert.match(plan.loadError!, /does not answer/)
+    assert.isNull(plan.records)
+  })
+})
