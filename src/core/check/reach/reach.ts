@@ -11,6 +11,14 @@ export interface Waves {
   gates: Int32Array
 }
 
+export interface ReachOptions {
+  repeats: boolean
+  /** Gates opened at the start by a hand from outside, whatever they ask for. */
+  forced?: readonly number[]
+  /** A gate that is kept closed by one. */
+  barred?: number
+}
+
 const never = -1
 /** Units taken of what is repeated without end. */
 const manyUnits = 1_000_000_000
@@ -22,6 +30,7 @@ const manyUnits = 1_000_000_000
 export class Reach {
   readonly waves: Waves
   private readonly repeats: boolean
+  private readonly forced: readonly number[]
   /** Units gained of each tally: by all places together, and for one that resets in a place by each place. */
   private readonly gained: Float64Array
   private readonly gainedHere: Map<number, Float64Array>
@@ -37,9 +46,10 @@ export class Reach {
 
   constructor(
     private readonly game: Game,
-    options: { repeats: boolean },
+    options: ReachOptions,
   ) {
     this.repeats = options.repeats
+    this.forced = options.forced ?? []
     this.waves = {
       places: new Int32Array(game.places.length).fill(never),
       sources: new Int32Array(game.sources.length).fill(never),
@@ -50,13 +60,15 @@ export class Reach {
     this.rewarded = Int32Array.from(game.characters, (character) => character.startLevel)
     this.now = newState(game)
     this.resetting = game.tallies.flatMap((tally, t) => (tally.resets === 'place' ? [t] : []))
-    this.closed = game.gates.flatMap((gate, g) => (gate.error ? [] : [g]))
+    this.closed = game.gates.flatMap((gate, g) => (gate.error || g === options.barred ? [] : [g]))
     game.characters.forEach((_, c) => this.levelUp(c, game.start))
   }
 
   run(): this {
     if (this.game.start < 0) return this
     this.visit(this.game.start)
+    for (const g of this.forced) this.openGate(g)
+    this.closed = this.closed.filter((g) => !this.forced.includes(g))
     this.takeAll()
     for (let open = this.openable(); open.length; open = this.openable()) {
       this.wave++
@@ -206,14 +218,19 @@ export class Reach {
   }
 
   private openable(): number[] {
-    const isOpenable = (gate: GameGate) => this.placesFor(gate).some((place) => {
-      const state = this.stateAt(place)
-      return holds(gate, state, 'kindest') && canPay(this.game, state, gate.costs)
-    })
-    const open = this.closed.filter((g) => isOpenable(this.game.gates[g]!))
+    const open = this.closed.filter((g) => this.couldOpen(g))
     const opened = new Set(open)
     this.closed = this.closed.filter((g) => !opened.has(g))
     return open
+  }
+
+  /** Whether what a gate asks for is there, in a place in which it can be opened; opened or not. */
+  couldOpen(g: number): boolean {
+    const gate = this.game.gates[g]!
+    return this.placesFor(gate).some((place) => {
+      const state = this.stateAt(place)
+      return holds(gate, state, 'kindest') && canPay(this.game, state, gate.costs)
+    })
   }
 
   /** Reached places in which a gate can be opened, or a live one be tested. */

@@ -1,11 +1,10 @@
 import { fromUnits } from '../../rules/compile.ts'
-import { askedOf, gatesOnWay } from '../../rules/engine.ts'
-import type { Game, GameItem } from '../../rules/game.ts'
+import { askedOf } from '../../rules/engine.ts'
+import type { Game } from '../../rules/game.ts'
 import { ringThrough } from '../../rules/validate.ts'
 import { numberText } from '../../view/numbers.ts'
 import { comparisonHolds, sidesOf } from '../route/comparison.ts'
-import { addSourceNeeds, bears, relevanceOf } from '../route/relevance.ts'
-import type { Reach } from './reach.ts'
+import { Reach } from './reach.ts'
 
 /** Why gates that reach leaves closed are closed: what fails with which numbers, and which closed gates wait on which. */
 export class ClosedReasons {
@@ -15,8 +14,8 @@ export class ClosedReasons {
     private readonly game: Game,
     private readonly reach: Reach,
   ) {
-    const closed = game.gates.flatMap((_, g) => (reach.has('gates', g) ? [] : [g]))
-    this.waits = new Map(closed.map((g) => [g, [...this.waitsOn(g)]]))
+    const closed = game.gates.flatMap((gate, g) => (reach.has('gates', g) || gate.error ? [] : [g]))
+    this.waits = waitsOf(game, closed)
   }
 
   /** One sentence for each thing that keeps a gate closed. */
@@ -48,53 +47,27 @@ export class ClosedReasons {
     const ring = ringThrough(g, this.waits)
     return ring && ring.map((other) => this.game.gates[other]!.id)
   }
+}
 
-  /** Closed gates that stand between a closed gate and what it asks for. */
-  private waitsOn(g: number): Set<number> {
-    const { game, reach } = this
-    const gate = game.gates[g]!
-    const on = new Set<number>()
-    if (gate.error) return on
-    const places = reach.placesFor(gate)
-    if (places.length === 0 && gate.place !== null) this.addBlockers(gate.place, on)
-    if (places.length > 0 && reach.stateAt(places[0]!) && this.needsNothing(gate)) return on
-    for (const other of gate.requires.reads.gates) if (!reach.has('gates', other)) on.add(other)
-    for (const p of gate.requires.reads.places) if (!reach.has('places', p)) this.addBlockers(p, on)
-    this.addGivers(g, on)
-    return on
-  }
+/** More closed gates than this are not held against each other: it would take as many runs of reach. */
+const mostClosed = 60
 
-  private needsNothing(item: GameItem): boolean {
-    return item.requires.node === null && (item as { costs?: unknown[] }).costs?.length === 0
+/**
+ * Which closed gates each closed gate cannot do without: with every other one opened by hand, it stays closed as long as they are.
+ * A gate stands for itself where what it asks for lies behind it.
+ */
+function waitsOf(game: Game, closed: readonly number[]): Map<number, number[]> {
+  const waits = new Map<number, number[]>(closed.map((g) => [g, []]))
+  if (closed.length === 0 || closed.length > mostClosed) return waits
+  const all = new Reach(game, { repeats: true, forced: closed }).run()
+  const possible = closed.filter((g) => all.couldOpen(g))
+  for (const other of closed) {
+    const forced = closed.filter((g) => g !== other)
+    if (possible.includes(other) && !new Reach(game, { repeats: true, forced }).run().has('gates', other)) waits.get(other)!.push(other)
+    const without = new Reach(game, { repeats: true, forced, barred: other }).run()
+    for (const g of possible) if (g !== other && !without.couldOpen(g)) waits.get(g)!.push(other)
   }
-
-  /** What would give what a gate asks for, and is not had, waits on what closes the way to it. */
-  private addGivers(g: number, on: Set<number>): void {
-    const { game, reach } = this
-    const relevance = relevanceOf(game, game.gates[g]!)
-    game.sources.forEach((source, s) => {
-      if (reach.has('sources', s) || !bears(relevance, source, s)) return
-      if (!reach.has('places', source.place)) this.addBlockers(source.place, on)
-      for (const other of source.requires.reads.gates) if (!reach.has('gates', other)) on.add(other)
-      addSourceNeeds(game, relevance, source)
-    })
-    game.gates.forEach((other, o) => {
-      if (!reach.has('gates', o) && o !== g && other.yields.some((y) => relevance.tallies.has(y.tally))) on.add(o)
-    })
-  }
-
-  /** Closed gates on the ways into a place that is not reached, and into what lies before it. */
-  private addBlockers(place: number, on: Set<number>, seen = new Set<number>()): void {
-    if (seen.has(place) || this.reach.has('places', place)) return
-    seen.add(place)
-    for (const from of this.game.places[place]!.waysIn) {
-      for (const way of this.game.places[from]!.ways) {
-        if (way.to !== place) continue
-        for (const g of gatesOnWay(this.game, way.passage, place)) if (!this.reach.has('gates', g)) on.add(g)
-      }
-      this.addBlockers(from, on, seen)
-    }
-  }
+  return waits
 }
 
 function shown(n: number): string {

@@ -1,0 +1,99 @@
+import { readFileSync } from 'node:fs'
+import { assert } from 'chai'
+import { By, Key, type WebDriver } from 'selenium-webdriver'
+import { readPlanValue, writePlan } from '../src/core/plan/file.ts'
+import { samplePlan } from '../src/core/sample/sample-plan.ts'
+import { openBrowser, Page } from './page.ts'
+import { TestServer } from './server.ts'
+
+describe('a designer at work', () => {
+  const server = new TestServer()
+  let driver: WebDriver
+  let page: Page
+
+  before(async () => {
+    await server.start()
+    driver = await openBrowser()
+    page = new Page(driver)
+  })
+  after(async () => {
+    await driver?.quit()
+    await server.remove()
+  })
+
+  /** Sends a plan file as the page would, and opens what comes of it. */
+  async function importAndOpen(text: string): Promise<void> {
+    const reply = await fetch(`${server.url}api/plans/import`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: text })
+    const { id } = (await reply.json()) as { id: string }
+    await page.open(`${server.url}plans/${id}`)
+    await page.find('sheet')
+  }
+
+  it('opens a plan of 200 places, sees that all is clear, and scrolls to its end', async () => {
+    const read = readPlanValue(samplePlan({ places: 200, sources: 2000, gates: 800, seed: 1 }))
+    if (!read.ok) throw new Error('the sample is no plan')
+    await importAndOpen(writePlan(read.records))
+    await page.shows('counts', /801 clear/)
+    assert.equal(await page.rowCount(), 200 + 2000 + 801 + 1)
+    // However long the plan, only what is on the screen is drawn.
+    assert.isBelow((await driver.findElements(By.css('[role="row"]'))).length, 80)
+    await (await page.find('sheet')).click()
+    await page.press(Key.END)
+    await page.eventually(async () => (await driver.findElement(By.css('.line.chosen')).getText()).includes('Gate'), 'the last gate')
+  })
+
+  it('finds a fault in the list of findings, goes to it, and mends it', async () => {
+    const plan = JSON.parse(readFileSync('demo/lamplight_post.tundrift.json', 'utf8')) as { places: { contents: { gate?: { id: string; requires: string } }[] }[] }
+    plan.places.flatMap((place) => place.contents).find((item) => item.gate?.id === 'row_warden')!.gate!.requires = 'seals > 10'
+    await importAndOpen(JSON.stringify(plan))
+    await page.shows('findings', /Row warden asks for seals > 10, and 10 is the most seals that there can be/)
+    await (await driver.findElement(By.xpath('//*[@data-test="findings"]//button[contains(., "10 is the most")]'))).click()
+    await page.shows('dock', /Row warden/)
+    await page.edit('Row warden', 'asks', 'seals >= 7')
+    await page.press(Key.ESCAPE)
+    await page.eventually(async () => !/seals > 10|looking/.test(await page.text('findings')), 'the finding to be gone')
+  })
+
+  it('chooses several rows and deletes them as one step', async () => {
+    await page.openPlan(server.url, 'Lamplight Post')
+    const rows = await page.rowCount()
+    await (await page.cell('First round', 'name')).click()
+    await driver.actions().keyDown(Key.SHIFT).click(await page.cell('Depot ledger', 'name')).keyUp(Key.SHIFT).perform()
+    await page.press(Key.DELETE)
+    await page.eventually(async () => (await page.rowCount()) === rows - 3, 'three rows gone')
+    assert.match((await (await page.find('undo')).getAttribute('title'))!, /Undo: delete 3 rows/)
+    await page.click('undo')
+    await page.eventually(async () => (await page.rowCount()) === rows, 'three rows back')
+  })
+
+  it('puts a place between two others, and the route goes through it', async () => {
+    await page.openPlan(server.url, 'Lamplight Post')
+    await (await page.cell('Saltpan Flats', 'name')).click()
+    await page.enter('place Ice Bridge area 4 min')
+    await page.rowShows('Ice Bridge', /area · 4 min/)
+    const names = await Promise.all((await driver.findElements(By.css('.row.place .name'))).map((cell) => cell.getText()))
+    assert.equal(names[names.indexOf('Saltpan Flats') + 1], 'Ice Bridge')
+    await page.shows('counts', /clear/)
+    await page.click('undo')
+    await page.saved()
+  })
+
+  it('widens another lane and keeps it so after a reload', async () => {
+    await page.openPlan(server.url, 'Lamplight Post')
+    const wide = async () => driver.findElement(By.css('button.head.wide')).getText()
+    await page.eventually(async () => (await wide()) === 'Courier, level', 'the courier wide')
+    await driver.findElement(By.xpath('//button[contains(@class, "head") and text()="Stamps"]')).click()
+    await page.eventually(async () => (await wide()) === 'Stamps', 'stamps wide')
+    await driver.navigate().refresh()
+    await page.find('sheet')
+    await page.eventually(async () => (await wide()) === 'Stamps', 'stamps still wide')
+  })
+
+  it('looks as another kind of player, and sees odds', async () => {
+    await page.openPlan(server.url, 'Lamplight Post')
+    await (await page.find('profile')).sendKeys('Usual')
+    await page.rowShows('Ferry cabin', /\d+ %/)
+    await (await page.cell('Ferry cabin', 'name')).click()
+    await page.shows('sentence', /% of these players have what it asks for/)
+  })
+})
