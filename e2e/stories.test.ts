@@ -2,22 +2,18 @@ import { spawnSync } from 'node:child_process'
 import { assert } from 'chai'
 import { Key, type WebDriver } from 'selenium-webdriver'
 import type { CheckResult } from '../src/core/check/result.ts'
-import { openBrowser, Page } from './page.ts'
+import { Page } from './page.ts'
 import { TestServer } from './server.ts'
+import { stage } from './stage.ts'
 
 describe('a designer', () => {
   const server = new TestServer()
   let driver: WebDriver
   let page: Page
 
-  before(async () => {
-    await server.start()
-    driver = await openBrowser()
-    page = new Page(driver)
-  })
-  after(async () => {
-    await driver?.quit()
-    await server.remove()
+  stage(server, (opened) => {
+    driver = opened
+    page = new Page(opened)
   })
 
   /** An empty plan with a level curve, as the first steps offer it. */

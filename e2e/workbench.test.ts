@@ -3,22 +3,18 @@ import { assert } from 'chai'
 import { By, Key, type WebDriver } from 'selenium-webdriver'
 import { readPlanValue, writePlan } from '../src/core/plan/file.ts'
 import { samplePlan } from '../src/core/sample/sample-plan.ts'
-import { openBrowser, Page } from './page.ts'
+import { Page } from './page.ts'
 import { TestServer } from './server.ts'
+import { stage } from './stage.ts'
 
 describe('a designer at work', () => {
   const server = new TestServer()
   let driver: WebDriver
   let page: Page
 
-  before(async () => {
-    await server.start()
-    driver = await openBrowser()
-    page = new Page(driver)
-  })
-  after(async () => {
-    await driver?.quit()
-    await server.remove()
+  stage(server, (opened) => {
+    driver = opened
+    page = new Page(opened)
   })
 
   /** Sends a plan file as the page would, and opens what comes of it. */
