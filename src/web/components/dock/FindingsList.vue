@@ -46,7 +46,7 @@ function show({ item }: Finding): void {
 </template>
 
 <style scoped>
-.findings { border-bottom: 1px solid var(--line); margin: 0 0 12px; padding-bottom: 8px; }
+.findings { border-bottom: 1px solid var(--line); margin: 10px 0 12px; padding-bottom: 8px; }
 h3 { font-size: 13px; margin: 0 0 2px; }
 p { margin: 2px 0; }
 ul { list-style: none; margin: 0; padding: 0; }
