@@ -7,7 +7,7 @@ import { placeKinds } from '../plan/place.ts'
 import { sourceKinds } from '../plan/source.ts'
 import { tallyKinds } from '../plan/tally.ts'
 import type { Cost } from '../plan/yield.ts'
-import { amountText, isAmountAt, readAmounts, wordsOf, type TallyName } from './gives.ts'
+import { amountText, countNeed, isAmountAt, isCount, readAmounts, readCount, wordsOf, type TallyName } from './gives.ts'
 
 /** What the entry line needs to know of the plan. */
 export interface EntryContext {
@@ -76,10 +76,8 @@ function takeTail(words: string[]): { rest: string[]; tail: Tail } {
 
 function readSource(words: string[], { tallies }: EntryContext): EntryReading {
   const { rest, tail } = takeTail(words)
-  const hasCount = /^\d+$/.test(rest[0] ?? '') && !isAmountAt(rest, 0, tallies)
-  const count = hasCount ? Number(rest[0]) : 1
-  const start = hasCount ? (rest[1] === '×' ? 2 : 1) : 0
-  if (count < 1 || count > 1_000_000) return nothing('a count lies between 1 and 1,000,000')
+  const { count, next: start } = readCount(rest, tallies)
+  if (!isCount(count)) return nothing(countNeed)
   let at = start
   while (at < rest.length && !isAmountAt(rest, at, tallies) && rest[at] !== 'takes') at++
   const name = rest.slice(start, at).join(' ')

@@ -49,6 +49,16 @@ export function isAmountAt(words: readonly string[], at: number, tallies: readon
   return amountPattern.test(words[at] ?? '') && tallyAt(words, at + 1, tallies) !== null
 }
 
+const mostUnits = 1_000_000
+export const countNeed = 'a count lies between 1 and 1,000,000'
+export const isCount = (n: number) => n >= 1 && n <= mostUnits
+
+/** The count at the beginning of words (`12 hares`, `12 × 20 renown`), 1 where there is none; `next`: the word after it. */
+export function readCount(words: readonly string[], tallies: readonly TallyName[]): { count: number; next: number } {
+  if (!/^\d+$/.test(words[0] ?? '') || isAmountAt(words, 0, tallies)) return { count: 1, next: 0 }
+  return { count: Number(words[0]), next: words[1] === '×' ? 2 : 1 }
+}
+
 /** The tally whose id or name stands at a word, the longest name first. */
 export function tallyAt(words: readonly string[], at: number, tallies: readonly TallyName[]): { id: string; words: number } | null {
   for (const length of [4, 3, 2, 1]) {

@@ -3,7 +3,7 @@ import { readText } from '../language/requirement.ts'
 import type { RecordOf } from '../plan/kinds.ts'
 import type { WholeSource } from '../plan/source.ts'
 import type { Cost } from '../plan/yield.ts'
-import { amountText, costText, isAmountAt, readAmounts, wordsOf, type TallyName } from './gives.ts'
+import { amountText, costText, countNeed, isCount, readAmounts, readCount, wordsOf, type TallyName } from './gives.ts'
 
 /** What a source gives, as its cell shows it and as it is typed there. */
 export function givesText({ count, yields, takes }: Pick<WholeSource, 'count' | 'yields' | 'takes'>): string {
@@ -24,12 +24,10 @@ export type CellRead<T> = { ok: true; fields: T } | { ok: false; says: string; c
 /** Reads a source's cell: count, amounts, and what a unit takes. */
 export function readGives(text: string, tallies: readonly TallyName[]): CellRead<Pick<RecordOf['source'], 'count' | 'yields' | 'takes'>> {
   const words = wordsOf(text)
-  const hasCount = /^\d+$/.test(words[0] ?? '') && !isAmountAt(words, 0, tallies)
-  const count = hasCount ? Number(words[0]) : 1
-  const start = hasCount ? (words[1] === '×' ? 2 : 1) : 0
+  const { count, next: start } = readCount(words, tallies)
   const { amounts, next } = readAmounts(words, start, tallies)
   const takes = words[next] === 'takes' ? readAmounts(words, next + 1, tallies) : { amounts: [], next }
-  if (count < 1 || count > 1_000_000) return { ok: false, says: 'a count lies between 1 and 1,000,000' }
+  if (!isCount(count)) return { ok: false, says: countNeed }
   if (takes.next < words.length) {
     const known = tallies.map((tally) => tally.id).join(', ')
     return { ok: false, says: `"${words.slice(takes.next).join(' ')}" is no amount of a tally: write 4 × 15 renown, 2-4 stamps (tallies: ${known || 'none yet'})` }

@@ -79,6 +79,9 @@ export const operators = {
   } as const,
 }
 
+/** What each comparison becomes when its sides change places. */
+export const mirrored = { '>=': '<=', '>': '<', '<=': '>=', '<': '>', '==': '==', '!=': '!=' } as const
+
 export type FunctionName = keyof typeof operators.functions
 
 export function binaryEntry(op: string): BinaryEntry | undefined {

@@ -1,6 +1,7 @@
 import { constantValue } from '../language/evaluate.ts'
 import { allNodes, isComparison, textOf, type Node } from '../language/parse.ts'
 import { parseOrNull } from '../language/requirement.ts'
+import { mirrored } from '../language/operators.ts'
 import type { RecordOf } from '../plan/kinds.ts'
 import type { LaneId } from './lanes.ts'
 
@@ -31,8 +32,6 @@ export function pegsOf(gate: Pick<RecordOf['gate'], 'requires' | 'costs'>, leade
   const paid = gate.costs.map(({ tally, amount }, i): Peg => ({ lane: `tally ${tally}`, at: amount, index: comparisons.length + i, op: '>=', text: `${amount} ${tally}`, span: null }))
   return [...asked, ...paid]
 }
-
-const mirrored = { '>=': '<=', '>': '<', '<=': '>=', '<': '>', '==': '==', '!=': '!=' } as const
 
 function laneOf(side: Node, leader: string | null): LaneId | null {
   if (side.type === 'name') {

@@ -59,7 +59,7 @@ export function planRoutes(service: PlanService, hub: Hub): Router {
   })
 
   router.get(byId(paths.events), async (request, response) => {
-    await service.records(idOf(request))
+    await service.assertExists(idOf(request))
     hub.listen(idOf(request), response)
   })
 

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { and, asc, count, desc, eq, gt } from 'drizzle-orm'
+import type { ZodType } from 'zod'
 import { apply, conflictsOf, headKey, type Change, type Diff } from '../../core/change/diff.ts'
 import type { DoneStep, PlanDocument, PlanSummary, SendStep, StepReply } from '../../core/contract/api.ts'
 import { pathText } from '../../core/plan/issue.ts'
@@ -56,6 +57,11 @@ export class PlanService {
   async remove(id: string): Promise<void> {
     const removed = await this.db.delete(plans).where(eq(plans.id, id)).returning({ id: plans.id })
     if (removed.length === 0) throw notFound(id)
+  }
+
+  /** Throws NotFoundError where there is no such plan. */
+  async assertExists(id: string): Promise<void> {
+    await this.plan(this.db, id)
   }
 
   async records(id: string): Promise<Records> {
@@ -163,9 +169,7 @@ function assertShapes(after: Records, diff: Diff): void {
   if (issues.length) throw new InvalidError('the change would leave records without their right shape', issues)
 }
 
-function shapeIssues(schema: { safeParse: typeof Head.safeParse }, value: Fields, where: string): { path: string; message: string }[]
-function shapeIssues(schema: ReturnType<typeof kindEntry>['schema'], value: Fields, where: string): { path: string; message: string }[]
-function shapeIssues(schema: Pick<ReturnType<typeof kindEntry>['schema'], 'safeParse'>, value: Fields, where: string) {
+function shapeIssues(schema: ZodType, value: Fields, where: string): { path: string; message: string }[] {
   const parsed = schema.safeParse(value)
   if (parsed.success) return []
   return parsed.error.issues.map((issue) => ({ path: `${where}: ${pathText(issue.path as (string | number)[])}`, message: issue.message }))

@@ -9,6 +9,7 @@ import { checkRouteInSteps, defaultRouteOptions } from '../../core/check/route/r
 import { traceRoute, type RouteTrace } from '../../core/check/route/trace.ts'
 import type { PlanIssue } from '../../core/plan/issue.ts'
 import type { Records } from '../../core/plan/records.ts'
+import type { Game, GameProfile, GameRoute } from '../../core/rules/game.ts'
 import { compile, type Compiled } from '../../core/rules/compile.ts'
 
 // The page's content security policy allows no code made from strings.
@@ -23,6 +24,8 @@ export interface RouteView {
 
 let records: Records | null = null
 let compiled: Compiled | null = null
+/** Results of the plan as it is compiled, by route and profile: none is worked out twice. */
+let done = new Map<string, ProfileResult>()
 let latest = 0
 
 /** Lets a message that waits be heard before the next step. */
@@ -35,6 +38,31 @@ const breath = () => new Promise<void>((done) => {
   // A timer would wait for milliseconds each time.
   port2.postMessage(null)
 })
+
+function ready(): Compiled {
+  if (compiled) return compiled
+  done = new Map()
+  return (compiled = compile(records!))
+}
+
+/** The check of a route for a profile, step by step; null when a newer call came in the meantime. */
+async function resultOf(token: number, game: Game, route: GameRoute, profile: GameProfile, progress: (share: number) => void = () => {}): Promise<ProfileResult | null> {
+  const results = done
+  const key = `${route.key} ${profile.key}`
+  const known = results.get(key)
+  if (known) return known
+  const steps = checkRouteInSteps(game, route, profile, { ...defaultRouteOptions, sums: false })
+  for (;;) {
+    const step = steps.next()
+    if (step.done) {
+      results.set(key, step.value)
+      return step.value
+    }
+    progress(step.value)
+    await breath()
+    if (latest !== token) return null
+  }
+}
 
 const worker = {
   load(next: Records): void {
@@ -52,20 +80,13 @@ const worker = {
     latest = token
     await breath()
     if (latest !== token || !records) return null
-    compiled ??= compile(records)
-    const { game, issues } = compiled
+    const { game, issues } = ready()
     const route = game.routes.find((found) => found.key === routeKey)
     const profile = game.profiles.find((found) => found.key === profileKey)
     if (!route || !profile || route.stops.length === 0) return { result: null, trace: null, issues }
     const trace = traceRoute(game, route, profile)
-    const steps = checkRouteInSteps(game, route, profile, { ...defaultRouteOptions, sums: false })
-    for (;;) {
-      const step = steps.next()
-      if (step.done) return { result: step.value, trace, issues }
-      progress(step.value)
-      await breath()
-      if (latest !== token) return null
-    }
+    const result = await resultOf(token, game, route, profile, progress)
+    return result && { result, trace, issues }
   },
 
   /**
@@ -75,33 +96,26 @@ const worker = {
   async findings(token: number): Promise<Finding[] | null> {
     await breath()
     if (latest !== token || !records) return null
-    compiled ??= compile(records)
-    const { game } = compiled
+    // An edit may come in between: what was begun with is what is finished.
+    const [of, whole] = [records, ready()]
+    const { game } = whole
     const routes: RouteResult[] = []
     for (const route of game.routes.filter((found) => found.stops.length > 0)) {
       const profiles: ProfileResult[] = []
       for (const profile of game.profiles) {
-        const steps = checkRouteInSteps(game, route, profile, { ...defaultRouteOptions, sums: false })
-        for (let step = steps.next(); ; step = steps.next()) {
-          if (step.done) {
-            profiles.push(step.value)
-            break
-          }
-          await breath()
-          if (latest !== token) return null
-        }
+        const result = await resultOf(token, game, route, profile)
         await breath()
-        if (latest !== token) return null
+        if (latest !== token || !result) return null
+        profiles.push(result)
       }
       routes.push({ route: route.id, profiles })
     }
-    return findingsOf(records, compiled, routes, checkReach(game), null)
+    return findingsOf(of, whole, routes, checkReach(game), null)
   },
 
   explain(routeKey: string, profileKey: string, gateKey: string): Explanation | null {
     if (!records) return null
-    compiled ??= compile(records)
-    const { game } = compiled
+    const { game } = ready()
     const route = game.routes.find((found) => found.key === routeKey)
     const profile = game.profiles.find((found) => found.key === profileKey)
     const g = game.gates.findIndex((gate) => gate.key === gateKey)

@@ -3,6 +3,7 @@ import { valueAt } from '../../rules/gain.ts'
 import { inOrder } from '../../plan/records.ts'
 import type { Game } from '../../rules/game.ts'
 import { numberText } from '../../view/numbers.ts'
+import { constantOf } from '../route/comparison.ts'
 import type { Finding } from '../result.ts'
 import { called, finding, type FindingRule } from './finding-rule.ts'
 
@@ -13,7 +14,7 @@ function levelAsked(game: Game, g: number): { c: number; level: number; text: st
     if (constant === null) return []
     const side = constant === 'left' ? comparison.rightNode : comparison.leftNode
     const isAtLeast = constant === 'left' ? op === '<=' || op === '<' : op === '>=' || op === '>'
-    const number = comparison[constant](null as never) + (op === '>' || op === '<' ? 1 : 0)
+    const number = constantOf(comparison) + (op === '>' || op === '<' ? 1 : 0)
     const arg = side.type === 'call' && side.name === 'level' ? side.args[0] : undefined
     const c = side.type === 'name' && side.name === 'level' ? 0 : arg?.type === 'name' ? game.characters.findIndex((found) => found.id === arg.name) : -1
     return isAtLeast && c >= 0 && game.characters[c] ? [{ c, level: number, text: comparison.text }] : []

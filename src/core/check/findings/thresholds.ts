@@ -1,6 +1,8 @@
+import { mirrored } from '../../language/operators.ts'
 import { fromUnits } from '../../rules/compile.ts'
-import type { Game, GameComparison, GameItem } from '../../rules/game.ts'
+import type { Game, GameItem } from '../../rules/game.ts'
 import { numberText } from '../../view/numbers.ts'
+import { constantOf } from '../route/comparison.ts'
 import type { Finding } from '../result.ts'
 import { called, finding, type FindingRule } from './finding-rule.ts'
 
@@ -11,8 +13,6 @@ interface Asked {
   text: string
 }
 
-const mirrored = { '>=': '<=', '>': '<', '<=': '>=', '<': '>', '==': '==', '!=': '!=' } as const
-
 /** Comparisons of one bare tally with a number, the tally on the left. */
 export function askedOfTallies(game: Game, { requires }: GameItem): Asked[] {
   return requires.comparisons.flatMap((c): Asked[] => {
@@ -21,10 +21,6 @@ export function askedOfTallies(game: Game, { requires }: GameItem): Asked[] {
     const tally = game.tallies.findIndex((t) => t.id === side.name)
     return tally < 0 ? [] : [{ tally, op: c.constant === 'left' ? mirrored[c.op] : c.op, number: constantOf(c), text: c.text }]
   })
-}
-
-function constantOf(c: GameComparison): number {
-  return c[c.constant!](null as never)
 }
 
 /** off-by-one: more than the most there is, where as much as that was meant; or a source that stops short of what a gate wants more than. */

@@ -28,6 +28,11 @@ export function sidesHold(op: GameComparison['op'], { left, right }: Sides): boo
   return operators.binary[op].apply(plainArithmetic, left, right) === 1
 }
 
+/** The value of a comparison's constant side, which it must have; it needs no state. */
+export function constantOf(comparison: GameComparison): number {
+  return comparison[comparison.constant!](null as unknown as State)
+}
+
 export function comparisonHolds(comparison: GameComparison, state: State): boolean {
   return sidesHold(comparison.op, sidesOf(comparison, state))
 }

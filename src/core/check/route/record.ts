@@ -1,4 +1,5 @@
 import { fromUnits } from '../../rules/compile.ts'
+import { mirrored } from '../../language/operators.ts'
 import { askedOf } from '../../rules/engine.ts'
 import type { Game, GameComparison, GameGate, GameRoute } from '../../rules/game.ts'
 import { levelPosition } from '../../rules/level-position.ts'
@@ -6,7 +7,7 @@ import type { State } from '../../rules/state.ts'
 import { Histogram } from '../histogram.ts'
 import type { ComparisonResult, Quantiles } from '../result.ts'
 import type { Branch } from './branch.ts'
-import { sidesHold, sidesOf } from './comparison.ts'
+import { constantOf, sidesHold, sidesOf } from './comparison.ts'
 import type { Watcher } from './walk-route.ts'
 
 /** A probability that is 0 or 1 but for rounding is taken for it. */
@@ -69,14 +70,6 @@ function requirementReader(comparison: GameComparison): Reader {
     slack: (has) => slackOf(constant === 'left' ? mirrored[op] : op, has, constantOf(comparison)),
   }
 }
-
-/** The value of a comparison's constant side; it needs no state. */
-function constantOf(comparison: GameComparison): number {
-  const sides = { left: comparison.left, right: comparison.right }
-  return sides[comparison.constant!](null as unknown as State)
-}
-
-const mirrored = { '>=': '<=', '>': '<', '<=': '>=', '<': '>', '==': '==', '!=': '!=' } as const
 
 /** By how much the constant could move against the player with the comparison still certain. */
 function slackOf(op: GameComparison['op'], has: Quantiles, need: number): number {

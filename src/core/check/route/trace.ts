@@ -2,7 +2,7 @@ import { fromUnits } from '../../rules/compile.ts'
 import type { GameEvent } from '../../rules/events.ts'
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import { levelPosition } from '../../rules/level-position.ts'
-import { limitOf, noCap, type State } from '../../rules/state.ts'
+import { limitOf, type State } from '../../rules/state.ts'
 import { middleChance } from '../chance.ts'
 import { scheduleOf } from './schedule.ts'
 import { walkRoute, type Cause, type Watcher } from './walk-route.ts'
@@ -91,7 +91,7 @@ class TraceWatcher implements Watcher {
     return {
       tallies: Array.from(state.tallies, fromUnits),
       positions: this.game.characters.map((_, c) => levelPosition(this.game, state, c)),
-      limits: this.game.characters.map((_, c) => Math.min(limitOf(this.game, state, c), noCap)),
+      limits: this.game.characters.map((_, c) => limitOf(this.game, state, c)),
     }
   }
 }

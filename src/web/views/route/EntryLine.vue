@@ -14,7 +14,9 @@ const refusal = ref(false)
 const field = ref<HTMLInputElement>()
 const spot = computed(() => entrySpot(props.records, props.row))
 const placeName = computed(() => (spot.value?.place ? props.records.place.get(spot.value.place)?.name : null))
-const reading = computed(() => readEntry(line.value, entryContext(props.records, spot.value?.place ?? null)))
+// Made anew when the plan changes, not with every letter.
+const context = computed(() => entryContext(props.records, spot.value?.place ?? null))
+const reading = computed(() => readEntry(line.value, context.value))
 const hint = computed(() => {
   if (!line.value) return placeName.value ? `at ${placeName.value}` : 'type "place Harbour Depot" to begin'
   const where = reading.value.kind === 'source' || reading.value.kind === 'gate' ? ` · at ${placeName.value ?? 'no place yet'}` : ''
