@@ -44,13 +44,38 @@ export const everyOutcome: Chance = {
   },
 }
 
-/** Chance as one walk meets it. */
-export function drawn(random: () => number): Chance {
+/** Seeded chance, walk by walk: the same seed gives the same walks on every machine. */
+export class Draws {
+  /** P(k or fewer of n), by n and share: one number drawn tells how many of n units are taken. */
+  private readonly tables = new Map<number, Map<number, Float64Array>>()
+
+  constructor(private readonly seed: number) {}
+
+  /** Chance as walk `i` meets it. */
+  walk(i: number): Chance {
+    return drawn(seededRandom(this.seed, i), (count, share) => this.table(count, share))
+  }
+
+  private table(count: number, share: number): Float64Array {
+    let byCount = this.tables.get(share)
+    if (!byCount) this.tables.set(share, (byCount = new Map()))
+    let table = byCount.get(count)
+    if (!table) {
+      let sum = 0
+      byCount.set(count, (table = Float64Array.from(binomial(count, share), (p) => (sum += p))))
+    }
+    return table
+  }
+}
+
+function drawn(random: () => number, atMost: (count: number, share: number) => Float64Array): Chance {
   const roll = (y: GameYield) => y.min + Math.floor(random() * ((y.max - y.min) / unitsPerOne + 1)) * unitsPerOne
   const units = (count: number, share: number) => {
     if (share === 0 || share === 1) return count * share
+    const table = atMost(count, share)
+    const drawn = random()
     let taken = 0
-    for (let i = 0; i < count; i++) if (random() < share) taken++
+    while (taken < count && drawn >= table[taken]!) taken++
     return taken
   }
   return singleChance(units, roll, false)
@@ -71,6 +96,10 @@ export const middleChance: Chance = singleChance(
   (y) => (y.min + y.max) / 2,
   true,
 )
+
+/** The two ways furthest apart: whatever may be left out is, and yields are least; or all is taken, and they are greatest. */
+export const leastChance: Chance = singleChance((count, share) => (share === 1 ? count : 0), (y) => y.min, false)
+export const mostChance: Chance = singleChance((count, share) => (share > 0 ? count : 0), (y) => y.max, false)
 
 /** P(k of n) for every k from 0 to n, each trial with probability p. */
 export function binomial(n: number, p: number): number[] {

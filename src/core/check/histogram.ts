@@ -1,34 +1,74 @@
 import type { Quantiles } from './result.ts'
 
-/** A distribution of a number, gathered value by value with weights that sum to 1 (or to the number of walks). */
+/** Values a dense histogram may span before it becomes sparse. */
+const widest = 1 << 16
+
+/**
+ * A distribution of a number, gathered value by value with weights that sum to 1 (or to the number of walks). Values that are
+ * whole parts, and near each other, are counted in an array, all others in a map.
+ */
 export class Histogram {
-  private readonly weights = new Map<number, number>()
+  private weights: Map<number, number> | null = null
+  private dense = new Float64Array(0)
+  private base = 0
   private total = 0
-  /** The value added last, not yet in the map: most that are added again and again are the same. */
-  private last = Number.NaN
-  private lastWeight = 0
+  /** Least and greatest, also of what was added without weight: it is possible. */
+  private least = Infinity
+  private most = -Infinity
+
+  /** `parts`: how finely whole values are divided, a power of 2. */
+  constructor(private readonly parts = 1) {}
 
   add(value: number, weight: number): void {
     if (Number.isNaN(value)) return
+    if (value < this.least) this.least = value
+    if (value > this.most) this.most = value
+    if (weight === 0) return
     this.total += weight
-    if (value === this.last) {
-      this.lastWeight += weight
-      return
-    }
-    this.settle()
-    this.last = value
-    this.lastWeight = weight
+    if (this.weights) return this.addTo(this.weights, value, weight)
+    const at = value * this.parts - this.base
+    if (at >= 0 && at < this.dense.length && Number.isInteger(at)) this.dense[at]! += weight
+    else this.addOutside(value, weight)
   }
 
-  private settle(): void {
-    if (this.lastWeight > 0) this.weights.set(this.last, (this.weights.get(this.last) ?? 0) + this.lastWeight)
-    this.last = Number.NaN
-    this.lastWeight = 0
+  private addTo(weights: Map<number, number>, value: number, weight: number): void {
+    weights.set(value, (weights.get(value) ?? 0) + weight)
   }
 
-  private sorted(): number[] {
-    this.settle()
-    return [...this.weights.keys()].sort((a, b) => a - b)
+  private addOutside(value: number, weight: number): void {
+    const scaled = value * this.parts
+    if (!Number.isInteger(scaled) || !this.stretch(scaled)) {
+      this.weights = this.sparse()
+      this.addTo(this.weights, value, weight)
+    } else this.dense[scaled - this.base]! += weight
+  }
+
+  /** Makes room for a value in the array; false where it would be too long. */
+  private stretch(scaled: number): boolean {
+    const { base, dense } = this
+    const empty = dense.length === 0
+    const [from, to] = empty ? [scaled, scaled] : [Math.min(base, scaled), Math.max(base + dense.length - 1, scaled)]
+    if (to - from >= widest) return false
+    const room = empty ? 0 : Math.min(widest, Math.max(8, dense.length))
+    const newBase = scaled < base && !empty ? from - room : from
+    const wider = new Float64Array(to - newBase + 1 + (scaled < base ? 0 : room))
+    if (!empty) wider.set(dense, base - newBase)
+    this.base = newBase
+    this.dense = wider
+    return true
+  }
+
+  private sparse(): Map<number, number> {
+    const weights = new Map<number, number>()
+    this.dense.forEach((weight, i) => weight > 0 && weights.set((this.base + i) / this.parts, weight))
+    this.dense = new Float64Array(0)
+    return weights
+  }
+
+  /** Values with their weights, rising. */
+  private *rising(): Generator<[number, number]> {
+    if (this.weights) yield* [...this.weights].sort(([a], [b]) => a - b)
+    else for (const [i, weight] of this.dense.entries()) if (weight > 0) yield [(this.base + i) / this.parts, weight]
   }
 
   get isEmpty(): boolean {
@@ -38,24 +78,25 @@ export class Histogram {
   /** min, 5 %, median, 95 % and max; null where nothing was added. */
   quantiles(): Quantiles | null {
     if (this.isEmpty) return null
-    const values = this.sorted()
-    const at = (q: number) => this.quantile(values, q)
-    return { min: values[0]!, q05: at(0.05), median: at(0.5), q95: at(0.95), max: values.at(-1)! }
+    const [q05, median, q95] = this.at([0.05, 0.5, 0.95])
+    return { min: this.least, q05: q05!, median: median!, q95: q95!, max: this.most }
   }
 
   /** The smallest x with P(X ≤ x) ≥ q; null where nothing was added. */
   median(): number | null {
-    return this.isEmpty ? null : this.quantile(this.sorted(), 0.5)
+    return this.isEmpty ? null : this.at([0.5])[0]!
   }
 
-  private quantile(sorted: number[], q: number): number {
-    // Sums of weights are off by rounding; a hair less than q counts as q.
-    const wanted = q * this.total * (1 - 1e-12)
+  private at(quantiles: readonly number[]): number[] {
+    const found: number[] = []
     let sum = 0
-    for (const value of sorted) {
-      sum += this.weights.get(value)!
-      if (sum >= wanted) return value
+    for (const [value, weight] of this.rising()) {
+      sum += weight
+      // Sums of weights are off by rounding; a hair less than q counts as q.
+      while (found.length < quantiles.length && sum >= quantiles[found.length]! * this.total * (1 - 1e-12)) found.push(value)
+      if (found.length === quantiles.length) break
     }
-    return sorted.at(-1)!
+    while (found.length < quantiles.length) found.push(this.most)
+    return found
   }
 }

@@ -2,7 +2,7 @@ import { assert } from 'chai'
 import fc from 'fast-check'
 import { recordsOf } from '../testing/plans.ts'
 import { check } from './check.ts'
-import { binomial, drawn, everyOutcome, seededRandom } from './chance.ts'
+import { binomial, Draws, everyOutcome, seededRandom } from './chance.ts'
 import { Histogram } from './histogram.ts'
 import { wilson } from './route/route-check.ts'
 
@@ -57,28 +57,37 @@ describe('odds', () => {
     }), { numRuns: 40 })
   })
 
+  it('of many sums are worked out, whatever else there is', () => {
+    const parts: Part[] = Array.from({ length: 30 }, (_, i) => ({ count: 3, min: 1 + (i % 5), more: 2, side: true }))
+    const { gates, stops } = check(planOf(parts, 0.5, 150), { lockouts: false }).result.routes[0]!.profiles[0]!
+    const p = [...distribution(parts, 0.5)].reduce((all, [sum, q]) => (sum >= 150 ? all + q : all), 0)
+    assert.isTrue(gates[0]!.exact)
+    assert.closeTo(gates[0]!.p, p, 1e-9)
+    assert.equal(stops[0]!.tallies.stamps!.min, 0)
+  })
+
+  /** Every sum from 0 to 65,535 is equally likely: too many to follow each. */
+  const powers = (need: number) => planOf(Array.from({ length: 16 }, (_, i) => ({ count: 1, min: 2 ** i, more: 0, side: true })), 0.5, need)
+
   it('that are drawn lie by those worked out, and are the same each time', () => {
-    const parts: Part[] = Array.from({ length: 4 }, (_, i) => ({ count: 3, min: i + 1, more: 2, side: true }))
-    const records = planOf(parts, 0.5, 14)
-    const exact = check(records, { lockouts: false }).result.routes[0]!.profiles[0]!.gates[0]!
-    // The same plan with many sources that matter to nothing is too wide to follow every branch of.
-    const idle = Array.from({ length: 60 }, (_, i) => ({ source: { id: `idle${i}`, name: 'I', kind: 'event' as const, role: 'side' as const, count: 40, yields: [{ tally: 'glass', min: i + 1, max: i + 1 }] } }))
-    const wide = () => {
-      const plan = planOf(parts, 0.5, 14)
-      const place = [...plan.place.values()][0]!
-      const tally = { ...[...plan.tally.values()][0]!, id: 'glass', key: 'glass', order: 'a1' }
-      const extra = idle.map(({ source }, i) => ({ ...source, requires: '', caps: [], key: source.id, order: `a0${String(i).padStart(3, '0')}`, place: place.key }))
-      return { ...plan, tally: new Map([...plan.tally, [tally.key, tally]]), source: new Map([...plan.source, ...extra.map((row) => [row.key, row] as const)]) }
-    }
-    const gateOf = (seed: number) => check(wide(), { lockouts: false, seed }).result.routes[0]!.profiles[0]!.gates[0]!
+    const gateOf = (seed: number) => check(powers(20_000), { lockouts: false, seed }).result.routes[0]!.profiles[0]!.gates[0]!
     const first = gateOf(1)
+    const p = 1 - 20_000 / 65_536
     assert.isFalse(first.exact)
     const [low, high] = first.interval!
     const half = (high - low) / 2
-    assert.isAbove(exact.p, low - 1.5 * half)
-    assert.isBelow(exact.p, high + 1.5 * half)
+    assert.isAbove(p, low - 1.5 * half)
+    assert.isBelow(p, high + 1.5 * half)
     assert.deepEqual(gateOf(1), first)
     assert.notEqual(gateOf(2).p, first.p)
+  })
+
+  it('are never called certain on drawn walks alone', () => {
+    const [gate] = check(powers(1), { lockouts: false }).result.routes[0]!.profiles[0]!.gates
+    assert.deepInclude(gate!, { verdict: 'depends', exact: false })
+    assert.equal(gate!.comparisons[0]!.has!.min, 0)
+    assert.equal(gate!.comparisons[0]!.has!.max, 65_535)
+    assert.isNull(gate!.comparisons[0]!.slack)
   })
 
   it('rest on binomials that sum to one and a stream that repeats', () => {
@@ -97,7 +106,7 @@ describe('odds', () => {
     const y = { tally: 0, min: 10_000, max: 30_000 }
     const both = everyOutcome.rolls((roll) => roll(y) + roll(y)).map(([sum, p]) => [sum / 10_000, Math.round(p * 9)])
     assert.deepEqual(both.map(([sum]) => sum).sort(), [2, 3, 3, 4, 4, 4, 5, 5, 6])
-    assert.equal(drawn(() => 0.99).rolls((roll) => roll(y))[0]![0], 30_000)
+    assert.lengthOf(new Draws(1).walk(0).rolls((roll) => roll(y)), 1)
   })
 
   it('are read off a histogram as the smallest value with enough below it', () => {

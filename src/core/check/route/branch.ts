@@ -1,5 +1,6 @@
 import type { Game } from '../../rules/game.ts'
 import { cloneState, newState, type State } from '../../rules/state.ts'
+import type { Itinerary } from './portion.ts'
 
 /** One way the walk can have gone so far, with its probability and what must be remembered of it. */
 export interface Branch {
@@ -37,7 +38,7 @@ export function cloneBranch(branch: Branch, weight: number): Branch {
 }
 
 /** Branches that are alike from here on become one. */
-export function merged(branches: Branch[]): Branch[] {
+export function merged(branches: Branch[], keyOf: (branch: Branch) => string): Branch[] {
   if (branches.length < 2) return branches
   const byKey = new Map<string, Branch>()
   for (const branch of branches) {
@@ -49,7 +50,26 @@ export function merged(branches: Branch[]): Branch[] {
   return [...byKey.values()]
 }
 
-function keyOf({ state, wanted, notes, changed }: Branch): string {
-  const { tallies, level, xp, cap, present, opened, taken } = state
-  return [tallies, level, xp, cap, present, opened, taken, wanted, notes].map((part) => part.join()).join(';') + (changed ? '+' : '')
+/**
+ * What of a branch can bear on how it goes on from a stop: two with the same are alike. Of a source only the units still
+ * wanted count, and only where the route can still come to them. `waiting`: gates of which something is still to be noted.
+ */
+export function branchKey(itinerary: Itinerary, stop: number, waiting: readonly number[]): (branch: Branch) => string {
+  const { tallies, characters, counted } = itinerary
+  const [sources, gates] = [itinerary.openSources[stop]!, itinerary.openGates[stop]!]
+  return ({ state, wanted, notes, changed }) => {
+    let key = changed ? '+' : '-'
+    for (const t of tallies) key += `${state.tallies[t]!},`
+    for (const c of characters) key += `${state.level[c]!},${state.xp[c]!},${state.cap[c]!},`
+    for (const s of counted) key += `${state.taken[s]!},`
+    for (const s of sources) key += wanted[s] === -1 ? 'x' : `${wanted[s]! - state.taken[s]!},`
+    for (const g of gates) key += `${state.opened[g]!}${outstanding(notes[g]!)}`
+    for (const g of waiting) key += String.fromCharCode(97 + outstanding(notes[g]!))
+    return key
+  }
+}
+
+/** Notes that still make a difference: once the due moment is past, whether it could have been bought does not. */
+function outstanding(notes: number): number {
+  return notes & noted.due ? notes & ~noted.couldBuy : notes
 }

@@ -1,7 +1,7 @@
 import { plainArithmetic } from '../../language/arithmetic.ts'
 import { LanguageError } from '../../language/language-error.ts'
 import { operators } from '../../language/operators.ts'
-import type { GameComparison } from '../../rules/game.ts'
+import type { Game, GameComparison } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
 
 /** The values of a comparison's sides; NaN where evaluating one fails. */
@@ -35,4 +35,15 @@ export function constantOf(comparison: GameComparison): number {
 
 export function comparisonHolds(comparison: GameComparison, state: State): boolean {
   return sidesHold(comparison.op, sidesOf(comparison, state))
+}
+
+/** The tally or character, by index, whose amount or level is all that the varying side of a comparison is; else null. */
+export function bareSide(game: Game, { constant, leftNode, rightNode }: GameComparison): { tally: number } | { character: number } | null {
+  if (constant === null) return null
+  const side = constant === 'left' ? rightNode : leftNode
+  const arg = side.type === 'call' && side.name === 'level' ? side.args[0] : undefined
+  const character = side.type === 'name' && side.name === 'level' ? 0 : arg?.type === 'name' ? game.characters.findIndex(({ id }) => id === arg.name) : -1
+  if (game.characters[character]) return { character }
+  const tally = side.type === 'name' ? game.tallies.findIndex(({ id }) => id === side.name) : -1
+  return tally < 0 ? null : { tally }
 }

@@ -2,6 +2,7 @@ import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import { middleChance } from '../chance.ts'
 import type { FromEntry, LostEntry } from '../result.ts'
 import { MiddleRecord } from './middle.ts'
+import { itineraryOf, wholePortion } from './portion.ts'
 import { relevanceOf } from './relevance.ts'
 import { scheduleOf } from './schedule.ts'
 import { walkRoute } from './walk-route.ts'
@@ -14,8 +15,8 @@ export interface Explanation {
 
 /** What `from` and `lost` of the full document hold, for one gate alone (docs/checks.md 1). */
 export function explainGate(game: Game, route: GameRoute, profile: GameProfile, g: number): Explanation {
-  const middle = new MiddleRecord(game, route, () => false)
-  walkRoute({ game, route, profile, schedule: scheduleOf(game, route), chance: middleChance, watcher: middle, mostBranches: 2 })
+  const middle = new MiddleRecord(game, route, () => null)
+  walkRoute({ game, route, profile, itinerary: itineraryOf(game, route, wholePortion(game)), schedule: scheduleOf(game, route), chance: middleChance, watcher: middle })
   return explained(game, middle, g)
 }
 

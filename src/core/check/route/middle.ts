@@ -1,10 +1,33 @@
 import type { GameEvent } from '../../rules/events.ts'
 import type { Game, GameRoute } from '../../rules/game.ts'
 import { relaxedGame } from '../../rules/relaxed.ts'
+import { floorAt } from '../../rules/gain.ts'
+import { cloneState, type State } from '../../rules/state.ts'
 import type { Branch } from './branch.ts'
 import { furtherUnits, type Further } from './further.ts'
 import { Ledger, type Page } from './ledger.ts'
+import type { LowSide } from './record.ts'
 import type { Cause, DueMoment, Watcher } from './walk-route.ts'
+
+/** What further units are reckoned from: what the middle walk has, but for what little is had of the amounts given here. */
+export interface FurtherFrom {
+  low: readonly LowSide[]
+}
+
+/** The state with the gate closed, and no more than the given amounts: a level is just entered. */
+function lowered(game: Game, state: State, g: number, low: readonly LowSide[]): State {
+  const copy = cloneState(state)
+  copy.opened[g] = 0
+  for (const side of low) {
+    if ('tally' in side) copy.tallies[side.tally] = Math.min(copy.tallies[side.tally]!, side.amount)
+    else if (side.level < copy.level[side.character]!) {
+      const { curve } = game.characters[side.character]!
+      copy.level[side.character] = side.level
+      copy.xp[side.character] = curve ? floorAt(curve, side.level) : 0
+    }
+  }
+  return copy
+}
 
 /** What the middle walk shows: the sums behind amounts, what further units would do, and the minutes of each stop. */
 export class MiddleRecord implements Watcher {
@@ -20,8 +43,8 @@ export class MiddleRecord implements Watcher {
   constructor(
     private readonly game: Game,
     route: GameRoute,
-    /** Which gates to look for further units for. */
-    private readonly looksFurther: (g: number) => boolean,
+    /** Which gates to look for further units for, and from what. */
+    private readonly looksFurther: (g: number) => FurtherFrom | null,
   ) {
     this.ledger = new Ledger(game)
     this.pages = game.gates.map(() => null)
@@ -37,10 +60,12 @@ export class MiddleRecord implements Watcher {
     if (cause.type === 'gate') this.minutes[stop]! += this.game.gates[cause.index]!.minutes
   }
 
-  due(branch: Branch, g: number, moment: DueMoment, success: boolean): void {
+  due(branch: Branch, g: number, success: boolean, moment: DueMoment): void {
     this.pages[g] = this.ledger.page()
-    if (success || moment === 'unmet' || !this.looksFurther(g)) return
-    this.further.set(g, furtherUnits(this.game, (this.relaxed ??= relaxedGame(this.game)), branch.state, g))
+    const from = moment === 'unmet' ? null : this.looksFurther(g)
+    if (!from || (success && from.low.length === 0)) return
+    const state = from.low.length ? lowered(this.game, branch.state, g, from.low) : branch.state
+    this.further.set(g, furtherUnits(this.game, (this.relaxed ??= relaxedGame(this.game)), state, g))
   }
 }
 

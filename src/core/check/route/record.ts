@@ -1,13 +1,14 @@
-import { fromUnits } from '../../rules/compile.ts'
+import { fromUnits, toUnits } from '../../rules/compile.ts'
 import { mirrored } from '../../language/operators.ts'
 import { askedOf } from '../../rules/engine.ts'
 import type { Game, GameComparison, GameGate, GameRoute } from '../../rules/game.ts'
 import { levelPosition } from '../../rules/level-position.ts'
 import type { State } from '../../rules/state.ts'
 import { Histogram } from '../histogram.ts'
-import type { ComparisonResult, Quantiles } from '../result.ts'
+import type { ComparisonResult, Quantiles, Verdict } from '../result.ts'
 import type { Branch } from './branch.ts'
-import { constantOf, sidesHold, sidesOf } from './comparison.ts'
+import type { Itinerary } from './portion.ts'
+import { bareSide, constantOf, sidesHold, sidesOf } from './comparison.ts'
 import type { Watcher } from './walk-route.ts'
 
 /** A probability that is 0 or 1 but for rounding is taken for it. */
@@ -22,6 +23,11 @@ export class GateRecord {
   met: number | null = null
   due: number | null = null
   success = 0
+  /** Whether some way of chance, however unlikely, had it open when due, and some had not. */
+  everOpen = false
+  everClosed = false
+  /** false: seen in walks that were drawn. */
+  exact = true
   readonly opened = new Histogram()
   readonly ready = new Histogram()
   openedWeight = 0
@@ -29,9 +35,35 @@ export class GateRecord {
   readonly comparisons: ComparisonRecord[]
 
   constructor(game: Game, gate: GameGate) {
-    const asked = gate.requires.comparisons.map((comparison) => new ComparisonRecord(requirementReader(comparison)))
+    const asked = gate.requires.comparisons.map((comparison) => new ComparisonRecord(requirementReader(game, comparison)))
     const paid = gate.costs.map((cost) => new ComparisonRecord(costReader(game, gate, cost.tally, cost.amount)))
     this.comparisons = [...asked, ...paid]
+  }
+
+  /** The probability that it is open when due: 0 and 1 only where that is certain, or no drawn walk told otherwise. */
+  get p(): number {
+    return this.exact && this.everOpen && this.everClosed ? Math.min(this.success, 1 - Number.EPSILON) : settled(this.success)
+  }
+
+  /**
+   * `opens`: whether further units open it. A gate that some way of chance opens, and some does not, depends, even where none
+   * of the drawn walks came to it.
+   */
+  verdictOf(opens: boolean): Verdict {
+    if (this.everOpen) return this.everClosed ? 'depends' : 'clear'
+    return opens ? 'short' : 'sealed'
+  }
+
+  /** What is read of each comparison that does not always hold, with what one player in twenty has of it at most. */
+  lowSides(): LowSide[] {
+    return this.comparisons.flatMap((comparison) => comparison.lowSide())
+  }
+
+  /** A new record of the gate, with nothing gathered. */
+  anew(game: Game, gate: GameGate): GateRecord {
+    const record = new GateRecord(game, gate)
+    record.due = this.due
+    return record
   }
 
   /** The median stop of a moment that may never come; null: never. `weight`: how often it came. */
@@ -41,6 +73,9 @@ export class GateRecord {
     return median === null || median === Infinity ? null : median
   }
 }
+
+/** A tally or a character's level, by index, and the low amount of it to reckon with: units, or a level. */
+export type LowSide = { tally: number; amount: number } | { character: number; level: number }
 
 interface Reading {
   has: number
@@ -55,9 +90,11 @@ interface Reader {
   constant: number | null
   read(state: State): Reading
   slack(has: Quantiles): number
+  /** The bare tally or level that it reads, where it reads no more. */
+  reads: { tally: number } | { character: number } | null
 }
 
-function requirementReader(comparison: GameComparison): Reader {
+function requirementReader(game: Game, comparison: GameComparison): Reader {
   const { op, constant } = comparison
   return {
     text: comparison.text,
@@ -68,6 +105,7 @@ function requirementReader(comparison: GameComparison): Reader {
       return { has, need, holds: sidesHold(op, sides) }
     },
     slack: (has) => slackOf(constant === 'left' ? mirrored[op] : op, has, constantOf(comparison)),
+    reads: bareSide(game, comparison),
   }
 }
 
@@ -100,6 +138,7 @@ function costReader(game: Game, gate: GameGate, tally: number, amount: number): 
       holds: floor === null || state.tallies[tally]! - asked >= min,
     }),
     slack: (has) => has.min - (floor ?? -Infinity) - fromUnits(asked),
+    reads: { tally },
   }
 }
 
@@ -107,6 +146,7 @@ class ComparisonRecord {
   private readonly has = new Histogram()
   private readonly need = new Histogram()
   private holds = 0
+  private everFailed = false
 
   constructor(private readonly reader: Reader) {}
 
@@ -115,6 +155,14 @@ class ComparisonRecord {
     this.has.add(has, weight)
     if (this.reader.constant === null) this.need.add(need, weight)
     if (holds) this.holds += weight
+    else this.everFailed = true
+  }
+
+  lowSide(): LowSide[] {
+    const { reads } = this.reader
+    const has = this.has.quantiles()
+    if (!this.everFailed || !reads || !has) return []
+    return ['tally' in reads ? { tally: reads.tally, amount: toUnits(has.q05) } : { character: reads.character, level: has.q05 }]
   }
 
   result(): ComparisonResult {
@@ -122,7 +170,7 @@ class ComparisonRecord {
     const need = this.reader.constant ?? this.need.median()
     const holds = settled(this.holds)
     const margin = has === null || need === null ? null : tidy(has.median - need)
-    const certain = holds === 1 && has !== null && this.reader.constant !== null
+    const certain = holds === 1 && !this.everFailed && has !== null && this.reader.constant !== null
     const slack = certain ? tidy(this.reader.slack(has)) : null
     return { text: this.reader.text, need, has, margin, holds, slack: slack !== null && Number.isFinite(slack) ? slack : null }
   }
@@ -140,14 +188,13 @@ interface StopRecord {
 }
 
 /** Gathers a walk's gates and stops; many walks can be gathered in one, each with its share of the weight. */
-export class RouteRecord implements Watcher {
+export class RouteRecord {
   readonly gates: GateRecord[]
   readonly stops: StopRecord[]
 
   constructor(
-    private readonly game: Game,
+    readonly game: Game,
     route: GameRoute,
-    private readonly share: number,
     neededAt: Int32Array,
   ) {
     this.gates = game.gates.map((gate) => new GateRecord(game, gate))
@@ -155,37 +202,69 @@ export class RouteRecord implements Watcher {
     this.stops = route.stops.map(() => ({
       tallies: game.tallies.map(() => new Histogram()),
       levels: game.characters.map(() => new Histogram()),
-      positions: game.characters.map(() => new Histogram()),
+      positions: game.characters.map(() => new Histogram(positionParts)),
     }))
   }
 
+  /** Forgets what was gathered of a portion, to gather it anew. */
+  clear({ targets }: Itinerary): void {
+    this.gates.forEach((record, g) => targets.gates[g] && (this.gates[g] = record.anew(this.game, this.game.gates[g]!)))
+    for (const stop of this.stops) {
+      for (const t of targets.tallies) stop.tallies[t] = new Histogram()
+      for (const c of targets.characters) {
+        stop.levels[c] = new Histogram()
+        stop.positions[c] = new Histogram(positionParts)
+      }
+    }
+  }
+}
+
+/** Positions between two levels are told apart as finely as they are drawn. */
+const positionParts = 256
+
+/** Writes walks of a portion into the record, each with a share of the weight; 0: only what is possible is noted. */
+export class RecordWriter implements Watcher {
+  constructor(
+    private readonly record: RouteRecord,
+    private readonly itinerary: Itinerary,
+    private readonly share: number,
+  ) {}
+
   met(g: number, stop: number, due: number): void {
-    this.gates[g]!.met = stop
-    this.gates[g]!.due = due
+    if (!this.itinerary.targets.gates[g]) return
+    this.record.gates[g]!.met = stop
+    this.record.gates[g]!.due = due
   }
 
-  due(branch: Branch, g: number, _moment: string, success: boolean): void {
-    const record = this.gates[g]!
+  due(branch: Branch, g: number, success: boolean): void {
+    if (!this.itinerary.targets.gates[g]) return
+    const record = this.record.gates[g]!
     const weight = branch.weight * this.share
     if (success) record.success += weight
+    if (success) record.everOpen = true
+    else record.everClosed = true
     for (const comparison of record.comparisons) comparison.add(branch.state, weight)
   }
 
   opened(branch: Branch, g: number, stop: number): void {
-    this.gates[g]!.opened.add(stop, branch.weight * this.share)
-    this.gates[g]!.openedWeight += branch.weight * this.share
+    if (!this.itinerary.targets.gates[g]) return
+    this.record.gates[g]!.opened.add(stop, branch.weight * this.share)
+    this.record.gates[g]!.openedWeight += branch.weight * this.share
   }
 
   ready(branch: Branch, g: number, stop: number): void {
-    this.gates[g]!.ready.add(stop, branch.weight * this.share)
-    this.gates[g]!.readyWeight += branch.weight * this.share
+    this.record.gates[g]!.ready.add(stop, branch.weight * this.share)
+    this.record.gates[g]!.readyWeight += branch.weight * this.share
   }
 
   left(branch: Branch, stop: number): void {
     const weight = branch.weight * this.share
-    const record = this.stops[stop]!
-    record.tallies.forEach((histogram, t) => histogram.add(fromUnits(branch.state.tallies[t]!), weight))
-    record.levels.forEach((histogram, c) => histogram.add(branch.state.level[c]!, weight))
-    record.positions.forEach((histogram, c) => histogram.add(levelPosition(this.game, branch.state, c), weight))
+    const { tallies, levels, positions } = this.record.stops[stop]!
+    const { targets } = this.itinerary
+    for (const t of targets.tallies) tallies[t]!.add(fromUnits(branch.state.tallies[t]!), weight)
+    for (const c of targets.characters) {
+      levels[c]!.add(branch.state.level[c]!, weight)
+      positions[c]!.add(Math.round(levelPosition(this.record.game, branch.state, c) * positionParts) / positionParts, weight)
+    }
   }
 }

@@ -1,10 +1,12 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
-import { drawn, everyOutcome, middleChance, seededRandom, type Chance } from '../chance.ts'
-import type { GateResult, ProfileResult, Quantiles, StopRef, StopResult, Verdict } from '../result.ts'
+import { Draws, everyOutcome, leastChance, middleChance, mostChance, type Chance } from '../chance.ts'
+import type { GateResult, ProfileResult, Quantiles, StopRef, StopResult } from '../result.ts'
 import { explained } from './explain.ts'
-import { MiddleRecord } from './middle.ts'
-import { settled, tidy, type GateRecord, RouteRecord } from './record.ts'
+import { MiddleRecord, type FurtherFrom } from './middle.ts'
+import { itineraryOf, portionsOf, united, wholePortion, type Itinerary, type Portion } from './portion.ts'
+import { tidy, type GateRecord, RecordWriter, RouteRecord } from './record.ts'
 import { scheduleOf } from './schedule.ts'
+import { isSum, walkSums } from './sums.ts'
 import { TooManyBranches, walkRoute, type Watcher } from './walk-route.ts'
 
 export interface RouteCheckOptions {
@@ -13,14 +15,17 @@ export interface RouteCheckOptions {
   sums: boolean
   /** Walks drawn where chance is too wide to follow every branch. */
   walks: number
-  /** Branches of chance followed side by side, times the plan's sources and gates, before walks are drawn instead. */
-  branchBudget: number
+  /** Branches passing an item before walks are drawn instead, as a share of what those walks would pass. */
+  effort: number
 }
 
-/** Branches that are followed in a plan of any size. */
-const leastBranches = 64
+/** Passings that are made in a plan of any size. */
+const leastEffort = 200_000
 
-export const defaultRouteOptions: RouteCheckOptions = { seed: 1, sums: true, walks: 10_000, branchBudget: 30_000 }
+/** Multiplications in the time of one passing of an item. */
+const sumsPerPassing = 200
+
+export const defaultRouteOptions: RouteCheckOptions = { seed: 1, sums: true, walks: 10_000, effort: 0.1 }
 
 /** For one route and one kind of player: is each gate open when it is due, and what is there (docs/checks.md 1)? */
 export function checkRoute(game: Game, route: GameRoute, profile: GameProfile, options = defaultRouteOptions): ProfileResult {
@@ -37,12 +42,12 @@ export function* checkRouteInSteps(game: Game, route: GameRoute, profile: GamePr
 }
 
 /** Sources and gates passed in one step of drawn walks: about a tenth of a second. */
-const itemsAStep = 20_000
+const itemsAStep = 40_000
 
 class RouteCheck {
   private readonly schedule
-  private record: RouteRecord
-  private exact = true
+  private readonly record: RouteRecord
+  private readonly whole: Itinerary
 
   constructor(
     private readonly game: Game,
@@ -51,11 +56,17 @@ class RouteCheck {
     private readonly options: RouteCheckOptions,
   ) {
     this.schedule = scheduleOf(game, route)
-    this.record = this.newRecord(1)
+    this.record = new RouteRecord(game, route, this.schedule.neededAt)
+    this.whole = itineraryOf(game, route, wholePortion(game))
   }
 
   *steps(): Generator<number, ProfileResult> {
-    if (!this.walkEveryBranch()) yield* this.walkSamples()
+    const tooWide: Portion[] = []
+    for (const portion of portionsOf(this.game, this.profile)) {
+      if (!this.walkEveryBranch(portion)) tooWide.push(portion)
+      yield 0
+    }
+    if (tooWide.length) yield* this.walkSamples(itineraryOf(this.game, this.route, united(tooWide)))
     const middle = this.walkMiddle()
     return {
       profile: this.profile.id,
@@ -64,40 +75,60 @@ class RouteCheck {
     }
   }
 
-  private newRecord(share: number): RouteRecord {
-    return new RouteRecord(this.game, this.route, share, this.schedule.neededAt)
-  }
-
-  private walk(chance: Chance, watcher: Watcher): void {
+  private walk(itinerary: Itinerary, chance: Chance, watcher: Watcher, effort = Infinity): void {
     const { game, route, profile, schedule } = this
-    walkRoute({ game, route, profile, schedule, chance, watcher, mostBranches: Math.max(leastBranches, this.options.branchBudget / (game.sources.length + game.gates.length + 1)) })
+    walkRoute({ game, route, profile, itinerary, schedule, chance, watcher, effort })
   }
 
-  /** Follows all branches of chance; false where there are too many. */
-  private walkEveryBranch(): boolean {
+  /** Follows all branches of chance of a portion; false where there are too many. */
+  private walkEveryBranch(portion: Portion): boolean {
+    const { game, route, profile, schedule, record, options } = this
+    const itinerary = itineraryOf(game, route, portion)
+    const writer = new RecordWriter(record, itinerary, 1)
+    const effort = Math.max(leastEffort, options.effort * options.walks * itinerary.length)
     try {
-      this.walk(everyOutcome, this.record)
+      if (isSum(game, profile, portion)) {
+        walkSums({ game, route, profile, schedule, itinerary, writer, effort: effort * sumsPerPassing })
+        this.walkExtremes(itinerary)
+      } else this.walk(itinerary, everyOutcome, writer, effort)
       return true
     } catch (error) {
-      if (error instanceof TooManyBranches) return false
-      throw error
+      if (!(error instanceof TooManyBranches)) throw error
+      this.record.clear(itinerary)
+      return false
     }
   }
 
-  private *walkSamples(): Generator<number, void> {
-    this.exact = false
-    this.record = this.newRecord(1 / this.options.walks)
-    const walksAStep = Math.max(1, Math.round(itemsAStep / (this.game.sources.length + this.game.gates.length + 1)))
-    for (let i = 0; i < this.options.walks; i++) {
-      if (i % walksAStep === 0) yield i / this.options.walks
-      this.walk(drawn(seededRandom(this.options.seed, i)), this.record)
+  /** Draws walks, and walks the two ways that lie furthest apart: what they show is possible, even if no drawn walk does. */
+  private *walkSamples(itinerary: Itinerary): Generator<number, void> {
+    const { walks, seed } = this.options
+    this.record.gates.forEach((gate, g) => itinerary.targets.gates[g] && (gate.exact = false))
+    const writer = new RecordWriter(this.record, itinerary, 1 / walks)
+    const draws = new Draws(seed)
+    const walksAStep = Math.max(1, Math.round(itemsAStep / (itinerary.length + 1)))
+    for (let i = 0; i < walks; i++) {
+      if (i % walksAStep === 0) yield i / walks
+      this.walk(itinerary, draws.walk(i), writer)
     }
+    this.walkExtremes(itinerary)
+  }
+
+  private walkExtremes(itinerary: Itinerary): void {
+    const possible = new RecordWriter(this.record, itinerary, 0)
+    for (const chance of [leastChance, mostChance]) this.walk(itinerary, chance, possible)
   }
 
   private walkMiddle(): MiddleRecord {
-    const middle = new MiddleRecord(this.game, this.route, (g) => settled(this.record.gates[g]!.success) === 0)
-    this.walk(middleChance, middle)
+    const middle = new MiddleRecord(this.game, this.route, (g) => this.looksFurther(g))
+    this.walk(this.whole, middleChance, middle)
     return middle
+  }
+
+  /** Where further units are looked for: as the middle walk has it, or from what one player in twenty has at most. */
+  private looksFurther(g: number): FurtherFrom | null {
+    const record = this.record.gates[g]!
+    if (record.verdictOf(true) === 'short') return { low: [] }
+    return record.verdictOf(true) === 'depends' ? { low: record.lowSides() } : null
   }
 
   private stopResult(place: number, stop: number, middle: MiddleRecord): StopResult {
@@ -117,15 +148,15 @@ class RouteCheck {
     const gate = this.game.gates[g]!
     const record = this.record.gates[g]!
     const onRoute = record.met !== null || record.due !== null
-    const p = settled(record.success)
+    const p = record.p
     const further = middle.further.get(g)
     const ready = record.medianStop(record.ready, record.readyWeight)
     return {
       gate: gate.id,
-      verdict: onRoute ? verdictOf(p, further?.opens ?? false) : 'off_route',
+      verdict: onRoute ? record.verdictOf(further?.opens ?? false) : 'off_route',
       p,
-      interval: this.exact ? null : wilson(p, this.options.walks),
-      exact: this.exact,
+      interval: record.exact ? null : wilson(p, this.options.walks),
+      exact: record.exact,
       met: this.stopRef(record.met),
       due: this.stopRef(record.due),
       opened: record.medianStop(record.opened, record.openedWeight),
@@ -133,7 +164,7 @@ class RouteCheck {
       wait: ready === null || record.met === null ? null : ready - record.met,
       comparisons: onRoute ? comparisonsOf(record) : [],
       ...(this.options.sums ? explained(this.game, middle, g) : { from: [], lost: [] }),
-      debt: p === 0 ? (further?.debt ?? []) : [],
+      debt: further?.debt ?? [],
       ...(gate.error ? { error: gate.error.message } : {}),
     }
   }
@@ -145,12 +176,6 @@ class RouteCheck {
 
 function comparisonsOf(record: GateRecord): GateResult['comparisons'] {
   return record.comparisons.map((comparison) => comparison.result())
-}
-
-function verdictOf(p: number, opens: boolean): Verdict {
-  if (p === 1) return 'clear'
-  if (p > 0) return 'depends'
-  return opens ? 'short' : 'sealed'
 }
 
 /** The 95 % interval of a probability seen as a share of `n` walks (Wilson). */

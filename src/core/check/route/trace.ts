@@ -4,6 +4,7 @@ import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import { levelPosition } from '../../rules/level-position.ts'
 import { limitOf, type State } from '../../rules/state.ts'
 import { middleChance } from '../chance.ts'
+import { itineraryOf, wholePortion } from './portion.ts'
 import { scheduleOf } from './schedule.ts'
 import { walkRoute, type Cause, type Watcher } from './walk-route.ts'
 
@@ -40,7 +41,7 @@ export interface RouteTrace {
 
 export function traceRoute(game: Game, route: GameRoute, profile: GameProfile): RouteTrace {
   const watcher = new TraceWatcher(game, route)
-  const options = { game, route, profile, schedule: scheduleOf(game, route), chance: middleChance, mostBranches: 2 }
+  const options = { game, route, profile, itinerary: itineraryOf(game, route, wholePortion(game)), schedule: scheduleOf(game, route), chance: middleChance }
   walkRoute({ ...options, watcher })
   return { tallies: game.tallies.map((t) => t.id), characters: game.characters.map((c) => c.id), stops: watcher.stops }
 }

@@ -4,7 +4,8 @@ import { plainPlay, type Play } from '../../rules/gain.ts'
 import type { Game, GameGate, GameProfile, GameRoute, GameYield } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
 import type { Chance } from '../chance.ts'
-import { cloneBranch, firstBranch, merged, noted, type Branch } from './branch.ts'
+import { branchKey, cloneBranch, firstBranch, merged, noted, type Branch } from './branch.ts'
+import type { Itinerary } from './portion.ts'
 import type { Schedule } from './schedule.ts'
 
 /** Told of the walk as it goes; each call is for one branch, with its weight. */
@@ -12,7 +13,7 @@ export interface Watcher {
   /** A gate is met for the first time, before it can open. `due`: the stop on whose leaving it is due at the latest. */
   met?(gate: number, stop: number, due: number): void
   /** The due moment of a gate has come (or it is about to open before that). `success`: it is open or could be opened. */
-  due?(branch: Branch, gate: number, moment: DueMoment, success: boolean): void
+  due?(branch: Branch, gate: number, success: boolean, moment: DueMoment): void
   opened?(branch: Branch, gate: number, stop: number): void
   ready?(branch: Branch, gate: number, stop: number): void
   left?(branch: Branch, stop: number): void
@@ -29,7 +30,7 @@ export type DueMoment = 'meeting' | 'opening' | 'leaving' | 'unmet'
 
 export type Cause = { type: 'source' | 'gate'; index: number } | { type: 'enter' }
 
-/** Thrown when a walk has more branches than `most`: the caller samples instead. */
+/** Thrown when following every branch takes more than the effort allowed: the caller samples instead. */
 export class TooManyBranches extends Error {
   override readonly name = 'TooManyBranches'
 }
@@ -38,13 +39,22 @@ export interface WalkOptions {
   game: Game
   route: GameRoute
   profile: GameProfile
+  /** What is walked of the plan. */
+  itinerary: Itinerary
   schedule: Schedule
   chance: Chance
   watcher: Watcher
-  mostBranches: number
+  /** Moves in branches that may be made in all; absent: as many as there are. */
+  effort?: number
 }
 
 const notMet = -1
+
+/** Making a branch and telling it from others, against passing an item in one. */
+const splitEffort = 8
+
+/** Where there are more, there are soon far more. */
+const mostBranches = 3_000
 
 type Single = NonNullable<Chance['single']>
 
@@ -60,17 +70,21 @@ class RouteWalk {
   /** Gates met whose ready stop is still to be found in some branch. */
   private waiting: number[] = []
   private stop = 0
+  private effort: number
+  private keyOf: (branch: Branch) => string = () => ''
 
   constructor(private readonly o: WalkOptions) {
     this.branches = [firstBranch(o.game)]
     this.metAt = new Int32Array(o.game.gates.length).fill(notMet)
     this.dueOnLeaving = o.route.stops.map(() => [])
+    this.effort = o.effort ?? Infinity
   }
 
   run(): void {
     const { stops } = this.o.route
     for (this.stop = 0; this.stop < stops.length; this.stop++) {
       const place = stops[this.stop]!
+      if (!this.o.chance.single) this.keyOf = branchKey(this.o.itinerary, this.stop, this.waiting)
       for (const branch of this.branches) this.enter(branch, place)
       this.passUntilQuiet(place)
       this.leave()
@@ -94,15 +108,15 @@ class RouteWalk {
       for (const branch of active) if (!branch.changed) settled.push(branch)
       active = active.filter((branch) => branch.changed)
     }
-    this.branches = merged(settled)
+    this.branches = merged(settled, this.keyOf)
   }
 
   private pass(branches: Branch[], place: number): Branch[] {
     let all = branches
-    for (const item of this.o.game.places[place]!.items) {
+    for (const item of this.o.itinerary.items[place]!) {
       all = item >= 0 ? this.passSource(all, item) : this.passGate(all, -1 - item)
     }
-    for (const g of this.o.game.anywhere) {
+    for (const g of this.o.itinerary.anywhere) {
       if (standsAt(this.o.game, this.o.game.gates[g]!, place)) all = this.passGate(all, g)
     }
     return all
@@ -150,9 +164,9 @@ class RouteWalk {
   }
 
   private narrowed(branches: Branch[], before: number): Branch[] {
-    if (branches.length <= before) return branches
-    const fewer = merged(branches)
-    if (fewer.length > this.o.mostBranches) throw new TooManyBranches()
+    if (branches.length > 1) this.effort -= branches.length > before ? branches.length * splitEffort : branches.length
+    const fewer = branches.length > before ? merged(branches, this.keyOf) : branches
+    if (this.effort < 0 || fewer.length > mostBranches) throw new TooManyBranches()
     return fewer
   }
 
@@ -183,7 +197,7 @@ class RouteWalk {
         if (b.state.taken[s]! >= b.wanted[s]! || !canTake(game, b.state, s)) done.push(b)
         else this.moved(b, cause, (state, play) => take(game, state, s, play), next)
       }
-      going = merged(next)
+      going = this.narrowed(next, 1)
     }
   }
 
@@ -208,7 +222,7 @@ class RouteWalk {
     const needed = this.o.schedule.neededAt[g]!
     const own = gate.due === 'route' ? this.o.route.stops.length - 1 : this.stop
     this.metAt[g] = this.stop
-    this.waiting.push(g)
+    if (this.o.itinerary.targets.gates[g]) this.waiting.push(g)
     const late = needed !== -1 && needed < this.stop
     const due = needed === -1 ? own : Math.min(own, needed)
     this.o.watcher.met?.(g, this.stop, late ? needed : due)
@@ -221,12 +235,12 @@ class RouteWalk {
     if (branch.notes[g]! & noted.due) return
     branch.notes[g]! |= noted.due
     const couldBefore = moment !== 'meeting' && (branch.notes[g]! & noted.couldBuy) !== 0
-    this.o.watcher.due?.(branch, g, moment, moment === 'opening' || couldBefore || this.hasWhatItAsks(branch.state, g))
+    this.o.watcher.due?.(branch, g, moment === 'opening' || couldBefore || this.hasWhatItAsks(branch.state, g), moment)
   }
 
   private noteMissed(branch: Branch, g: number): void {
     branch.notes[g]! |= noted.due
-    this.o.watcher.due?.(branch, g, 'unmet', false)
+    this.o.watcher.due?.(branch, g, false, 'unmet')
   }
 
   /** Whether the gate is open, or could be opened with what the player has, wherever the player is. */
@@ -269,7 +283,7 @@ class RouteWalk {
     for (const g of this.dueOnLeaving[this.stop]!) for (const branch of this.branches) this.noteDue(branch, g, 'leaving')
     for (const g of this.o.schedule.neededOnLeaving[this.stop]!) {
       // One that was not met by now is due all the same, and counts as not open.
-      if (this.metAt[g] === notMet) for (const branch of this.branches) this.noteMissed(branch, g)
+      if (this.o.itinerary.gates[g] && this.metAt[g] === notMet) for (const branch of this.branches) this.noteMissed(branch, g)
     }
     this.waiting = this.waiting.filter((g) => this.noteReady(g))
     for (const branch of this.branches) this.o.watcher.left?.(branch, this.stop)
@@ -293,11 +307,11 @@ class RouteWalk {
     branch.changed = true
     this.o.watcher.moved?.(cause, this.stop)
     let rolled = false
-    const before = this.o.chance.exact ? cloneIfRandom(this.o.game, branch, cause) : null
+    const before = this.o.chance.exact ? cloneIfRandom(this.o.game, this.o.itinerary, branch, cause) : null
     const ways = this.o.chance.rolls((roll) => {
       const target = before && rolled ? cloneBranch(before, branch.weight) : branch
       rolled = true
-      this.told(target.state, cause, (play) => move(target.state, { ...play, roll }))
+      this.told(target.state, cause, (play) => move(target.state, { ...play, roll: this.rollsThatMatter(roll) }))
       return target
     })
     const weight = branch.weight
@@ -305,6 +319,12 @@ class RouteWalk {
       target.weight = weight * probability
       after.push(target)
     }
+  }
+
+  /** What falls on tallies outside of what is walked makes no difference, and no branches. */
+  private rollsThatMatter(roll: Play['roll']): Play['roll'] {
+    const { matters } = this.o.itinerary
+    return (y) => (matters[y.tally] ? roll(y) : y.min)
   }
 
   private told(state: State, cause: Cause, move: (play: Play) => void): void {
@@ -315,9 +335,9 @@ class RouteWalk {
 }
 
 /** A copy to start the other ways of chance from; none is made where the move cannot be random. */
-function cloneIfRandom(game: Game, branch: Branch, cause: Cause): Branch | null {
+function cloneIfRandom(game: Game, { matters }: Itinerary, branch: Branch, cause: Cause): Branch | null {
   const item = cause.type === 'source' ? game.sources[cause.index]! : cause.type === 'gate' ? game.gates[cause.index]! : null
-  const ranged = (yields: readonly GameYield[]) => yields.some((y) => y.min !== y.max)
+  const ranged = (yields: readonly GameYield[]) => yields.some((y) => y.min !== y.max && matters[y.tally])
   const random = item !== null && (ranged(item.yields) || game.characters.some((c) => c.rewards.some((r) => ranged(r.yields))))
   return random ? cloneBranch(branch, branch.weight) : null
 }
