@@ -136,9 +136,9 @@ const argumentOf = (node: Named): string => {
 const calls: Record<string, (node: Named, index: PlanIndex, game: Game) => Value> = {
   level: (node, index, game) => levelOf(game, index.indexOf('character', argumentOf(node))!, node),
   cap: (node, index, game) => capOf(game, index.indexOf('character', argumentOf(node))!),
-  lowest: (node, _, game) => overPresent(game, node, (levels) => Math.min(...levels)),
-  highest: (node, _, game) => overPresent(game, node, (levels) => Math.max(...levels)),
-  average: (node, _, game) => overPresent(game, node, (levels) => levels.reduce((sum, l) => sum + l, 0) / levels.length),
+  lowest: (node, _, game) => overPresent(game, node, (so, level, n) => (n === 1 ? level : Math.min(so, level))),
+  highest: (node, _, game) => overPresent(game, node, (so, level) => Math.max(so, level)),
+  average: (node, _, game) => averageLevel(game, node),
   open: (node, index, game) => {
     const g = index.indexOf('gate', argumentOf(node))!
     return (state) => (isOpen(game, state, g) ? 1 : 0)
@@ -167,10 +167,20 @@ function capOf(game: Game, c: number): Value {
   return (state) => limitOf(game, state, c)
 }
 
-function overPresent(game: Game, node: Node, measure: (levels: number[]) => number): Value {
-  game.characters.forEach((_, c) => sound(game, c, node))
+function averageLevel(game: Game, node: Node): Value {
+  const sum = overPresent(game, node, (so, level) => so + level)
   return (state) => {
-    const levels = game.characters.flatMap((_, c) => (state.present[c] ? [state.level[c]!] : []))
-    return levels.length ? measure(levels) : 0
+    const present = state.present.reduce((n, is) => n + is, 0)
+    return present ? sum(state) / present : 0
+  }
+}
+
+/** Over the levels of all who are present; 0 when none is. `add` takes in one level more, of `n`. */
+function overPresent(game: Game, node: Node, add: (so: number, level: number, n: number) => number): Value {
+  game.characters.forEach((_, c) => sound(game, c, node))
+  return ({ level, present }) => {
+    let [so, n] = [0, 0]
+    for (let c = 0; c < level.length; c++) if (present[c]) so = add(so, level[c]!, ++n)
+    return so
   }
 }

@@ -30,7 +30,7 @@ export function wholePortion(game: Game): Portion {
 
 /**
  * The portions of a plan that chance falls on apart: for each gate, tally and character what bears on it, those that rest on
- * the same in one. All that rests on no chance at all is in the first.
+ * the same in one, the narrowest first. All that rests on no chance at all is in the first.
  */
 export function portionsOf(game: Game, profile: GameProfile): Portion[] {
   const feeders = new Feeders(game)
@@ -55,7 +55,12 @@ export function portionsOf(game: Game, profile: GameProfile): Portion[] {
     if (!byNeeds.has(needs)) byNeeds.set(needs, home(feeders.portion((p) => addGateNeeds(p, gate))))
     byNeeds.get(needs)!.targets.gates.add(g)
   })
-  return [certain, ...byMakeup.values()]
+  return [certain, ...[...byMakeup.values()].sort((a, b) => a.tallies.size - b.tallies.size || a.sources.size - b.sources.size)]
+}
+
+/** Whether all that bears on one portion bears on another too. */
+export function includes(all: Portion, part: Portion): boolean {
+  return (['tallies', 'characters', 'sources', 'gates'] as const).every((kind) => [...part[kind]].every((i) => all[kind].has(i)))
 }
 
 function needsOf({ requires: { reads }, costs }: GameGate): string {

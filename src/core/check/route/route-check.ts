@@ -3,7 +3,7 @@ import { Draws, everyOutcome, leastChance, middleChance, mostChance, type Chance
 import type { GateResult, ProfileResult, Quantiles, StopRef, StopResult } from '../result.ts'
 import { explained } from './explain.ts'
 import { MiddleRecord, type FurtherFrom } from './middle.ts'
-import { itineraryOf, portionsOf, united, wholePortion, type Itinerary, type Portion } from './portion.ts'
+import { includes, itineraryOf, portionsOf, united, wholePortion, type Itinerary, type Portion } from './portion.ts'
 import { tidy, type GateRecord, RecordWriter, RouteRecord } from './record.ts'
 import { scheduleOf } from './schedule.ts'
 import { isSum, walkSums } from './sums.ts'
@@ -20,7 +20,7 @@ export interface RouteCheckOptions {
 }
 
 /** Passings that are made in a plan of any size. */
-const leastEffort = 200_000
+const leastEffort = 60_000
 
 /** Multiplications in the time of one passing of an item. */
 const sumsPerPassing = 200
@@ -42,7 +42,10 @@ export function* checkRouteInSteps(game: Game, route: GameRoute, profile: GamePr
 }
 
 /** Sources and gates passed in one step of drawn walks: about a tenth of a second. */
-const itemsAStep = 40_000
+const itemsAStep = 400_000
+
+/** Walks side by side: more would not fit into what is near the processor. */
+const mostInFlock = 64
 
 class RouteCheck {
   private readonly schedule
@@ -63,7 +66,8 @@ class RouteCheck {
   *steps(): Generator<number, ProfileResult> {
     const tooWide: Portion[] = []
     for (const portion of portionsOf(this.game, this.profile)) {
-      if (!this.walkEveryBranch(portion)) tooWide.push(portion)
+      // What a portion that is too wide bears on is too wide as well.
+      if (tooWide.some((part) => includes(portion, part)) || !this.walkEveryBranch(portion)) tooWide.push(portion)
       yield 0
     }
     if (tooWide.length) yield* this.walkSamples(itineraryOf(this.game, this.route, united(tooWide)))
@@ -75,9 +79,9 @@ class RouteCheck {
     }
   }
 
-  private walk(itinerary: Itinerary, chance: Chance, watcher: Watcher, effort = Infinity): void {
+  private walk(itinerary: Itinerary, chance: Chance, watcher: Watcher, effort = Infinity, flock?: readonly Chance[]): void {
     const { game, route, profile, schedule } = this
-    walkRoute({ game, route, profile, itinerary, schedule, chance, watcher, effort })
+    walkRoute({ game, route, profile, itinerary, schedule, chance, watcher, effort, ...(flock && { flock }) })
   }
 
   /** Follows all branches of chance of a portion; false where there are too many. */
@@ -105,10 +109,12 @@ class RouteCheck {
     this.record.gates.forEach((gate, g) => itinerary.targets.gates[g] && (gate.exact = false))
     const writer = new RecordWriter(this.record, itinerary, 1 / walks)
     const draws = new Draws(seed)
-    const walksAStep = Math.max(1, Math.round(itemsAStep / (itinerary.length + 1)))
-    for (let i = 0; i < walks; i++) {
-      if (i % walksAStep === 0) yield i / walks
-      this.walk(itinerary, draws.walk(i), writer)
+    // Side by side, stop by stop, so that what lies at a stop is at hand for all of them.
+    const flockSize = Math.min(mostInFlock, Math.max(1, Math.round(itemsAStep / (itinerary.length + 1))))
+    for (let i = 0; i < walks; i += flockSize) {
+      yield i / walks
+      const flock = Array.from({ length: Math.min(flockSize, walks - i) }, (_, k) => draws.walk(i + k))
+      this.walk(itinerary, flock[0]!, writer, Infinity, flock)
     }
     this.walkExtremes(itinerary)
   }

@@ -3,7 +3,7 @@ import { holds, standsAt } from '../../rules/engine.ts'
 import { giveAmount, plainPlay } from '../../rules/gain.ts'
 import type { Game, GameGate, GameProfile, GameRoute, GameSource } from '../../rules/game.ts'
 import { rises } from '../../rules/relaxed.ts'
-import { newState, type State } from '../../rules/state.ts'
+import { newState, toStartLevel, type State } from '../../rules/state.ts'
 import type { Branch } from './branch.ts'
 import type { Itinerary, Portion } from './portion.ts'
 import type { RecordWriter } from './record.ts'
@@ -80,6 +80,8 @@ class SumWalk {
   private stop = 0
   private effort: number
   private readonly state: State
+  /** For reckoning levels alone. */
+  private readonly reckoned: State
   private readonly met = new Map<number, GateState>()
   private readonly taken: Uint8Array
   private readonly spreads = new Map<number, Spread>()
@@ -89,6 +91,7 @@ class SumWalk {
     this.now = Spread.at(o.game.tallies[this.tally]!.start / unitsPerOne)
     this.effort = o.effort
     this.state = newState(o.game)
+    this.reckoned = newState(o.game)
     this.taken = new Uint8Array(o.game.sources.length)
   }
 
@@ -251,9 +254,10 @@ class SumWalk {
   private readonly states = new Map<number, number[]>()
 
   private levelsAt(gained: number): number[] {
-    const fresh = newState(this.o.game)
-    giveAmount(this.o.game, fresh, this.tally, gained, plainPlay)
-    return this.o.itinerary.characters.flatMap((c) => [fresh.level[c]!, fresh.xp[c]!])
+    const { game, itinerary } = this.o
+    for (const c of itinerary.characters) toStartLevel(game, this.reckoned, c)
+    giveAmount(game, this.reckoned, this.tally, gained, plainPlay)
+    return itinerary.characters.flatMap((c) => [this.reckoned.level[c]!, this.reckoned.xp[c]!])
   }
 }
 

@@ -43,6 +43,8 @@ export interface WalkOptions {
   itinerary: Itinerary
   schedule: Schedule
   chance: Chance
+  /** Several ways, drawn, walked side by side instead of one; `chance` says how each falls. */
+  flock?: readonly Chance[]
   watcher: Watcher
   /** Moves in branches that may be made in all; absent: as many as there are. */
   effort?: number
@@ -53,8 +55,9 @@ const notMet = -1
 /** Making a branch and telling it from others, against passing an item in one. */
 const splitEffort = 8
 
-/** Where there are more, there are soon far more. */
+/** Where there are more, there are soon far more. Each holds all sources and gates of the plan. */
 const mostBranches = 3_000
+const mostHeld = 500_000
 
 type Single = NonNullable<Chance['single']>
 
@@ -65,26 +68,32 @@ export function walkRoute(options: WalkOptions): void {
 
 class RouteWalk {
   private branches: Branch[]
+  /** One for each branch, where all of them go one way only. */
+  private readonly singles: Single[] | null
   private readonly metAt: Int32Array
   private readonly dueOnLeaving: number[][]
   /** Gates met whose ready stop is still to be found in some branch. */
   private waiting: number[] = []
   private stop = 0
   private effort: number
+  private readonly mostBranches: number
   private keyOf: (branch: Branch) => string = () => ''
 
   constructor(private readonly o: WalkOptions) {
-    this.branches = [firstBranch(o.game)]
+    const flock = o.flock ?? [o.chance]
+    this.singles = o.chance.single ? flock.map(({ single }) => single!) : null
+    this.branches = flock.map(() => firstBranch(o.game))
     this.metAt = new Int32Array(o.game.gates.length).fill(notMet)
     this.dueOnLeaving = o.route.stops.map(() => [])
     this.effort = o.effort ?? Infinity
+    this.mostBranches = o.effort === undefined ? Infinity : Math.min(mostBranches, mostHeld / (o.game.sources.length + o.game.gates.length + 1))
   }
 
   run(): void {
     const { stops } = this.o.route
     for (this.stop = 0; this.stop < stops.length; this.stop++) {
       const place = stops[this.stop]!
-      if (!this.o.chance.single) this.keyOf = branchKey(this.o.itinerary, this.stop, this.waiting)
+      if (!this.singles) this.keyOf = branchKey(this.o.itinerary, this.stop, this.waiting)
       for (const branch of this.branches) this.enter(branch, place)
       this.passUntilQuiet(place)
       this.leave()
@@ -100,6 +109,7 @@ class RouteWalk {
   }
 
   private passUntilQuiet(place: number): void {
+    if (this.singles) return this.singles.forEach((single, i) => this.passAlone(this.branches[i]!, place, single))
     let active = this.branches
     const settled: Branch[] = []
     while (active.length) {
@@ -122,11 +132,21 @@ class RouteWalk {
     return all
   }
 
+  /** The same where there is one way only, which most walks are drawn along: nothing is made but the moves. */
+  private passAlone(branch: Branch, place: number, single: Single): void {
+    const { items, anywhere } = this.o.itinerary
+    const { game } = this.o
+    do {
+      branch.changed = false
+      for (const item of items[place]!) {
+        if (item >= 0) this.passSourceAlone(branch, item, single)
+        else this.passGateAlone(branch, -1 - item, single)
+      }
+      for (const g of anywhere) if (standsAt(game, game.gates[g]!, place)) this.passGateAlone(branch, g, single)
+    } while (branch.changed)
+  }
+
   private passSource(branches: Branch[], s: number): Branch[] {
-    if (this.o.chance.single) {
-      this.passSourceOnce(branches[0]!, s, this.o.chance.single)
-      return branches
-    }
     const after: Branch[] = []
     for (const branch of branches) {
       // Most passes come to a source of which all that is wanted is taken.
@@ -136,8 +156,7 @@ class RouteWalk {
     return this.narrowed(after, branches.length)
   }
 
-  /** The same where there is one way only, which most walks are drawn along: nothing is made but the moves. */
-  private passSourceOnce(branch: Branch, s: number, single: Single): void {
+  private passSourceAlone(branch: Branch, s: number, single: Single): void {
     const { game, watcher } = this.o
     const { taken } = branch.state
     if (branch.wanted[s] === -1) branch.wanted[s] = single.units(game.columns.count[s]!, this.shareOf(s))
@@ -149,7 +168,7 @@ class RouteWalk {
     }
     while (taken[s]! < branch.wanted[s]! && canTake(game, branch.state, s)) {
       branch.changed = true
-      if (watcher.events) this.watched(branch, { type: 'source', index: s }, (state, play) => take(game, state, s, play))
+      if (watcher.events) this.watched(branch, { type: 'source', index: s }, single, (state, play) => take(game, state, s, play))
       else take(game, branch.state, s, single.play)
     }
   }
@@ -158,15 +177,15 @@ class RouteWalk {
     return this.o.game.columns.main[s] ? this.o.profile.main : this.o.profile.side
   }
 
-  private watched(branch: Branch, cause: Cause, move: (state: State, play: Play) => void): void {
+  private watched(branch: Branch, cause: Cause, single: Single, move: (state: State, play: Play) => void): void {
     this.o.watcher.moved?.(cause, this.stop)
-    this.told(branch.state, cause, (play) => move(branch.state, { ...play, roll: this.o.chance.single!.play.roll }))
+    this.told(branch.state, cause, (play) => move(branch.state, { ...play, roll: single.play.roll }))
   }
 
   private narrowed(branches: Branch[], before: number): Branch[] {
     if (branches.length > 1) this.effort -= branches.length > before ? branches.length * splitEffort : branches.length
     const fewer = branches.length > before ? merged(branches, this.keyOf) : branches
-    if (this.effort < 0 || fewer.length > mostBranches) throw new TooManyBranches()
+    if (this.effort < 0 || fewer.length > this.mostBranches) throw new TooManyBranches()
     return fewer
   }
 
@@ -203,22 +222,23 @@ class RouteWalk {
 
   private passGate(branches: Branch[], g: number): Branch[] {
     const gate = this.o.game.gates[g]!
-    const first = this.metAt[g] === notMet
-    if (first) this.meet(branches, g, gate)
-    if (this.o.chance.single) {
-      this.passGateOnce(branches[0]!, g, gate, this.o.chance.single)
-      return branches
-    }
     const after: Branch[] = []
     for (const branch of branches) {
-      if (gate.live) this.noteLive(branch, g)
+      this.come(branch, g, gate)
       if (!gate.live && this.opensNow(branch, g, gate)) this.moved(branch, { type: 'gate', index: g }, (state, play) => open(this.o.game, state, g, play), after)
       else after.push(branch)
     }
     return this.narrowed(after, branches.length)
   }
 
-  private meet(branches: Branch[], g: number, gate: GameGate): void {
+  /** Notes what is to be noted when a gate is come to, before it may open. */
+  private come(branch: Branch, g: number, gate: GameGate): void {
+    if (this.metAt[g] === notMet) this.meet(g, gate)
+    if (gate.due === 'meeting') this.noteDue(branch, g, 'meeting')
+    if (gate.live) this.noteLive(branch, g)
+  }
+
+  private meet(g: number, gate: GameGate): void {
     const needed = this.o.schedule.neededAt[g]!
     const own = gate.due === 'route' ? this.o.route.stops.length - 1 : this.stop
     this.metAt[g] = this.stop
@@ -226,9 +246,8 @@ class RouteWalk {
     const late = needed !== -1 && needed < this.stop
     const due = needed === -1 ? own : Math.min(own, needed)
     this.o.watcher.met?.(g, this.stop, late ? needed : due)
-    if (late) return
-    if (gate.due === 'meeting') for (const branch of branches) this.noteDue(branch, g, 'meeting')
-    else this.dueOnLeaving[due]!.push(g)
+    // What is late was noted as missed when it was needed.
+    if (!late && gate.due !== 'meeting') this.dueOnLeaving[due]!.push(g)
   }
 
   private noteDue(branch: Branch, g: number, moment: DueMoment): void {
@@ -248,13 +267,13 @@ class RouteWalk {
     return isOpen(this.o.game, state, g) || canOpen(this.o.game, state, g)
   }
 
-  /** The same where there is one way only. */
-  private passGateOnce(branch: Branch, g: number, gate: GameGate, single: Single): void {
+  private passGateAlone(branch: Branch, g: number, single: Single): void {
     const { game, watcher } = this.o
-    if (gate.live) return this.noteLive(branch, g)
-    if (!this.opensNow(branch, g, gate)) return
+    const gate = game.gates[g]!
+    this.come(branch, g, gate)
+    if (gate.live || !this.opensNow(branch, g, gate)) return
     branch.changed = true
-    if (watcher.events) this.watched(branch, { type: 'gate', index: g }, (state, play) => open(game, state, g, play))
+    if (watcher.events) this.watched(branch, { type: 'gate', index: g }, single, (state, play) => open(game, state, g, play))
     else open(game, branch.state, g, single.play)
   }
 
@@ -285,21 +304,23 @@ class RouteWalk {
       // One that was not met by now is due all the same, and counts as not open.
       if (this.o.itinerary.gates[g] && this.metAt[g] === notMet) for (const branch of this.branches) this.noteMissed(branch, g)
     }
-    this.waiting = this.waiting.filter((g) => this.noteReady(g))
+    this.noteReady()
     for (const branch of this.branches) this.o.watcher.left?.(branch, this.stop)
   }
 
-  /** Notes the branches in which a met gate is ready now; whether some still wait. */
-  private noteReady(g: number): boolean {
-    let waits = false
+  /** Notes the met gates that are ready now, branch by branch; those that are not in some branch go on waiting. */
+  private noteReady(): void {
+    const waits = new Uint8Array(this.waiting.length)
     for (const branch of this.branches) {
-      if (branch.notes[g]! & noted.ready) continue
-      if (this.hasWhatItAsks(branch.state, g)) {
-        branch.notes[g]! |= noted.ready
-        this.o.watcher.ready?.(branch, g, this.stop)
-      } else waits = true
+      this.waiting.forEach((g, i) => {
+        if (branch.notes[g]! & noted.ready) return
+        if (this.hasWhatItAsks(branch.state, g)) {
+          branch.notes[g]! |= noted.ready
+          this.o.watcher.ready?.(branch, g, this.stop)
+        } else waits[i] = 1
+      })
     }
-    return waits
+    this.waiting = this.waiting.filter((_, i) => waits[i])
   }
 
   /** Makes a move in a branch, in every way that chance can fall. */
