@@ -1,3 +1,4 @@
+import type { Fix } from './fixes/fix.ts'
 import type { LockoutBound } from './lockout/lockout-check.ts'
 import type { PlanIssue } from '../plan/issue.ts'
 
@@ -140,7 +141,8 @@ export interface Finding {
   route: string | null
   profile: string | null
   says: string
-  fix: null
+  /** A change that mends it, tried; null where there is none, or none was looked for. */
+  fix: Fix | null
 }
 
 /** What a check needs beside the plan. */
@@ -154,6 +156,8 @@ export interface CheckOptions {
   sums?: boolean
   /** How far to look for lock-outs; false: not at all. */
   lockouts?: Partial<LockoutBound> | false
+  /** For how many gates at most to look for a fix; 20 when this is absent. */
+  fixes?: number
 }
 
 export interface CheckOutcome {

@@ -1,6 +1,6 @@
 import type { Tally } from '../plan/tally.ts'
 import type { Cost, Yield } from '../plan/yield.ts'
-import { isExactAmount } from '../plan/basics.ts'
+import { isExactAmount, mostUnits } from '../plan/basics.ts'
 
 /** Amounts as a designer types and reads them: `4 × 15 renown, 2-4 stamps`. */
 
@@ -49,7 +49,6 @@ export function isAmountAt(words: readonly string[], at: number, tallies: readon
   return amountPattern.test(words[at] ?? '') && tallyAt(words, at + 1, tallies) !== null
 }
 
-const mostUnits = 1_000_000
 export const countNeed = 'a count lies between 1 and 1,000,000'
 export const isCount = (n: number) => n >= 1 && n <= mostUnits
 

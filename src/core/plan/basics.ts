@@ -30,7 +30,8 @@ export function isExactAmount(n: number): boolean {
 }
 
 export const minutes = amount.refine((n) => n >= 0, 'minutes are 0 or more')
-export const count = z.int().min(1, 'a count is at least 1').max(1_000_000)
+export const mostUnits = 1_000_000
+export const count = z.int().min(1, 'a count is at least 1').max(mostUnits)
 export const level = z.int().min(0).max(999)
 export const name = z.string().max(400)
 export const requirement = z.string().max(2000, 'a requirement has at most 2,000 characters')

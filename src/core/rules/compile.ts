@@ -10,8 +10,9 @@ import { wholeSource } from '../plan/source.ts'
 import type { CapChange, Cost, Yield } from '../plan/yield.ts'
 import { compileRequirement, emptyRequirement } from './compile-requirement.ts'
 import { curveValues } from './curve-values.ts'
-import type { Game, GameCap, GameCharacter, GameCost, GameCurve, GameGate, GameItem, GamePassage, GamePlace, GameRoute, GameSource, GameTally, GameYield, SourceColumns } from './game.ts'
+import type { Game, GameCap, GameCharacter, GameCost, GameCurve, GameGate, GameItem, GamePassage, GamePlace, GameRoute, GameSource, GameTally, GameYield } from './game.ts'
 import { PlanIndex } from './plan-index.ts'
+import { columnsOf } from './source-columns.ts'
 import { validate } from './validate.ts'
 
 export interface Compiled {
@@ -235,20 +236,6 @@ interface WholeItem {
   minutes: number
   yields: Yield[]
   caps: CapChange[]
-}
-
-function columnsOf(sources: readonly GameSource[]): SourceColumns {
-  const yields = sources.flatMap((source) => source.yields)
-  let from = 0
-  return {
-    count: Int32Array.from(sources, (source) => source.count),
-    main: Uint8Array.from(sources, (source) => Number(source.main)),
-    atOnce: Uint8Array.from(sources, (source) => Number(source.atOnce)),
-    yieldsFrom: Int32Array.from([...sources.map((source) => (from += source.yields.length) - source.yields.length), yields.length]),
-    yieldTally: Int32Array.from(yields, (y) => y.tally),
-    yieldMin: Float64Array.from(yields, (y) => y.min),
-    yieldMax: Float64Array.from(yields, (y) => y.max),
-  }
 }
 
 /** See GameSource.atOnce: sums clamp alike, and levels that carry and climb freely end where they would step by step. */

@@ -4,6 +4,7 @@ import type { Records } from '../../plan/records.ts'
 import type { Game } from '../../rules/game.ts'
 import type { Reach } from '../reach/reach.ts'
 import type { Finding, LockoutResult, ReachResult, RouteResult } from '../result.ts'
+import type { Rhythm } from '../rhythm/rhythm.ts'
 import type { RouteTrace } from '../route/trace.ts'
 
 /** Everything that a finding may rest on. */
@@ -18,6 +19,7 @@ export interface FindingContext {
   lockouts: LockoutResult | null
   /** The middle walk of each route and profile. */
   traces: readonly { route: string; profile: string; trace: RouteTrace }[]
+  rhythms: readonly { route: string; profile: string; rhythm: Rhythm }[]
 }
 
 /** Finds one kind of thing in a plan (docs/checks.md 4). */

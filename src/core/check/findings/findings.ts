@@ -4,14 +4,15 @@ import { gateVerdicts } from './gate-verdicts.ts'
 import { unused, zeroYield } from './leftovers.ts'
 import { capBelowGate, curveDip, curveError, forms, levelLag, rewardChain, xpLost } from './levels.ts'
 import { lockouts, needsRepeats, rings, unreachable } from './reached.ts'
+import { drought, pileUp } from './rhythm.ts'
 import { noText, textMismatch } from './texts.ts'
 import { loose, offByOne, resetStarves, resetSurprise, sideNeeded, unaffordable } from './thresholds.ts'
 import { deadEnd, oneWayLoss } from './ways.ts'
 
-/** Every kind of finding, in the order of docs/checks.md 4. `drought` and `pile-up` come with rhythm. */
+/** Every kind of finding, in the order of docs/checks.md 4. */
 const rules: readonly FindingRule[] = [
   gateVerdicts, unreachable, needsRepeats, rings, lockouts, offByOne, capBelowGate, xpLost, levelLag, curveError, curveDip, forms, resetStarves, resetSurprise,
-  rewardChain, textMismatch, noText, deadEnd, oneWayLoss, unaffordable, sideNeeded, loose, unused, zeroYield,
+  rewardChain, textMismatch, noText, deadEnd, oneWayLoss, unaffordable, sideNeeded, loose, drought, pileUp, unused, zeroYield,
 ]
 
 const severities: readonly Finding['severity'][] = ['fault', 'risk', 'note']

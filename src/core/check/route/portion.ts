@@ -31,8 +31,9 @@ export function wholePortion(game: Game): Portion {
 /**
  * The portions of a plan that chance falls on apart: for each gate, tally and character what bears on it, those that rest on
  * the same in one, the narrowest first. All that rests on no chance at all is in the first.
+ * `only`: portions of these gates alone.
  */
-export function portionsOf(game: Game, profile: GameProfile): Portion[] {
+export function portionsOf(game: Game, profile: GameProfile, only?: ReadonlySet<number>): Portion[] {
   const feeders = new Feeders(game)
   const byMakeup = new Map<string, Portion>()
   const certain = emptyPortion()
@@ -46,11 +47,12 @@ export function portionsOf(game: Game, profile: GameProfile): Portion[] {
     if (!byMakeup.has(makeup)) byMakeup.set(makeup, portion)
     return byMakeup.get(makeup)!
   }
-  game.tallies.forEach((_, t) => home(feeders.portion((p) => p.tallies.add(t))).targets.tallies.add(t))
-  game.characters.forEach((_, c) => home(feeders.portion((p) => p.characters.add(c))).targets.characters.add(c))
+  if (!only) game.tallies.forEach((_, t) => home(feeders.portion((p) => p.tallies.add(t))).targets.tallies.add(t))
+  if (!only) game.characters.forEach((_, c) => home(feeders.portion((p) => p.characters.add(c))).targets.characters.add(c))
   // Gates that ask for the same things rest on the same.
   const byNeeds = new Map<string, Portion>()
   game.gates.forEach((gate, g) => {
+    if (only && !only.has(g)) return
     const needs = needsOf(gate)
     if (!byNeeds.has(needs)) byNeeds.set(needs, home(feeders.portion((p) => addGateNeeds(p, gate))))
     byNeeds.get(needs)!.targets.gates.add(g)
@@ -61,6 +63,26 @@ export function portionsOf(game: Game, profile: GameProfile): Portion[] {
 /** Whether all that bears on one portion bears on another too. */
 export function includes(all: Portion, part: Portion): boolean {
   return (['tallies', 'characters', 'sources', 'gates'] as const).every((kind) => [...part[kind]].every((i) => all[kind].has(i)))
+}
+
+/** What bears on one gate, walked for it alone. */
+export function portionOfGate(game: Game, g: number): Portion {
+  const portion = new Feeders(game).portion((p) => addGateNeeds(p, game.gates[g]!))
+  portion.targets.gates.add(g)
+  return portion
+}
+
+/** The gates on which a change of these items can bear: all whose portions they are in. */
+export function gatesResting(game: Game, changed: { sources: ReadonlySet<number>; gates: ReadonlySet<number>; characters: ReadonlySet<number> }): Set<number> {
+  const feeders = new Feeders(game)
+  const byNeeds = new Map<string, boolean>()
+  const touches = (portion: Portion) => (['sources', 'gates', 'characters'] as const).some((kind) => [...changed[kind]].some((i) => portion[kind].has(i)))
+  const resting = game.gates.flatMap((gate, g) => {
+    const needs = needsOf(gate)
+    if (!byNeeds.has(needs)) byNeeds.set(needs, touches(feeders.portion((p) => addGateNeeds(p, gate))))
+    return byNeeds.get(needs) || changed.gates.has(g) ? [g] : []
+  })
+  return new Set(resting)
 }
 
 function needsOf({ requires: { reads }, costs }: GameGate): string {

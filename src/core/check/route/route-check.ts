@@ -1,9 +1,9 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import { Draws, everyOutcome, leastChance, middleChance, mostChance, type Chance } from '../chance.ts'
-import type { GateResult, ProfileResult, Quantiles, StopRef, StopResult } from '../result.ts'
+import type { GateResult, ProfileResult, Quantiles, StopRef, StopResult, Verdict } from '../result.ts'
 import { explained } from './explain.ts'
 import { MiddleRecord, type FurtherFrom } from './middle.ts'
-import { includes, itineraryOf, portionsOf, united, wholePortion, type Itinerary, type Portion } from './portion.ts'
+import { includes, itineraryOf, portionOfGate, portionsOf, united, wholePortion, type Itinerary, type Portion } from './portion.ts'
 import { tidy, type GateRecord, RecordWriter, RouteRecord } from './record.ts'
 import { scheduleOf } from './schedule.ts'
 import { isSum, walkSums } from './sums.ts'
@@ -36,6 +36,26 @@ export function checkRoute(game: Game, route: GameRoute, profile: GameProfile, o
   }
 }
 
+/** One gate of a route, for one kind of player, without the sum behind it. */
+export function gateResult(game: Game, route: GameRoute, profile: GameProfile, g: number, options = defaultRouteOptions): GateResult {
+  return new RouteCheck(game, route, profile, { ...options, sums: false }).gateAlone(g)
+}
+
+/** Its verdict alone; `sealed` stands for `short` too. */
+export function gateVerdict(game: Game, route: GameRoute, profile: GameProfile, g: number, options = defaultRouteOptions): Verdict {
+  return new RouteCheck(game, route, profile, options).verdictAlone(g)
+}
+
+/** The verdicts of some gates of a route, for one kind of player, by index; `short` and `sealed` as they are told apart in full. */
+export function gateVerdicts(game: Game, route: GameRoute, profile: GameProfile, gates: ReadonlySet<number>, options = defaultRouteOptions): Map<number, Verdict> {
+  return new RouteCheck(game, route, profile, { ...options, sums: false }).verdictsOf(gates)
+}
+
+/** Whether a gate is open when it is due for who has the least that can be had, and for who has the most. */
+export function holdsAtExtremes(game: Game, route: GameRoute, profile: GameProfile, g: number): boolean {
+  return new RouteCheck(game, route, profile, defaultRouteOptions).isOpenAtExtremes(g)
+}
+
 /** The same in steps, so that a worker can look up between them: each yields the share of the walks done, 0 to 1. */
 export function* checkRouteInSteps(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions): Generator<number, ProfileResult> {
   return yield* new RouteCheck(game, route, profile, options).steps()
@@ -64,19 +84,45 @@ class RouteCheck {
   }
 
   *steps(): Generator<number, ProfileResult> {
-    const tooWide: Portion[] = []
-    for (const portion of portionsOf(this.game, this.profile)) {
-      // What a portion that is too wide bears on is too wide as well.
-      if (tooWide.some((part) => includes(portion, part)) || !this.walkEveryBranch(portion)) tooWide.push(portion)
-      yield 0
-    }
-    if (tooWide.length) yield* this.walkSamples(itineraryOf(this.game, this.route, united(tooWide)))
+    yield* this.walkPortions(portionsOf(this.game, this.profile))
     const middle = this.walkMiddle()
     return {
       profile: this.profile.id,
       stops: this.route.stops.map((place, stop) => this.stopResult(place, stop, middle)),
       gates: this.game.gates.map((_, g) => this.gateResult(g, middle)),
     }
+  }
+
+  private *walkPortions(portions: readonly Portion[]): Generator<number, void> {
+    const tooWide: Portion[] = []
+    for (const portion of portions) {
+      // What a portion that is too wide bears on is too wide as well.
+      if (tooWide.some((part) => includes(portion, part)) || !this.walkEveryBranch(portion)) tooWide.push(portion)
+      yield 0
+    }
+    if (tooWide.length) yield* this.walkSamples(itineraryOf(this.game, this.route, united(tooWide)))
+  }
+
+  verdictAlone(g: number): Verdict {
+    const portion = portionOfGate(this.game, g)
+    if (!this.walkEveryBranch(portion)) for (const _ of this.walkSamples(itineraryOf(this.game, this.route, portion)));
+    return this.record.gates[g]!.verdictOf(false)
+  }
+
+  verdictsOf(gates: ReadonlySet<number>): Map<number, Verdict> {
+    for (const _ of this.walkPortions(portionsOf(this.game, this.profile, gates)));
+    const middle = this.walkMiddle((g) => gates.has(g))
+    return new Map([...gates].map((g) => [g, this.gateResult(g, middle).verdict]))
+  }
+
+  gateAlone(g: number): GateResult {
+    this.verdictAlone(g)
+    return this.gateResult(g, this.walkMiddle((other) => other === g))
+  }
+
+  isOpenAtExtremes(g: number): boolean {
+    this.walkExtremes(itineraryOf(this.game, this.route, portionOfGate(this.game, g)))
+    return this.record.gates[g]!.verdictOf(false) === 'clear'
   }
 
   private walk(itinerary: Itinerary, chance: Chance, watcher: Watcher, effort = Infinity, flock?: readonly Chance[]): void {
@@ -124,8 +170,8 @@ class RouteCheck {
     for (const chance of [leastChance, mostChance]) this.walk(itinerary, chance, possible)
   }
 
-  private walkMiddle(): MiddleRecord {
-    const middle = new MiddleRecord(this.game, this.route, (g) => this.looksFurther(g))
+  private walkMiddle(isMeant: (g: number) => boolean = () => true): MiddleRecord {
+    const middle = new MiddleRecord(this.game, this.route, (g) => (isMeant(g) ? this.looksFurther(g) : null))
     this.walk(this.whole, middleChance, middle)
     return middle
   }

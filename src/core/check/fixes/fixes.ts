@@ -1,0 +1,63 @@
+import { apply } from '../../change/diff.ts'
+import type { Records } from '../../plan/records.ts'
+import { compile } from '../../rules/compile.ts'
+import type { Game } from '../../rules/game.ts'
+import type { GateResult, RouteResult } from '../result.ts'
+import { gatesResting } from '../route/portion.ts'
+import { gateVerdicts } from '../route/route-check.ts'
+import { curveFixes } from './curve-scale.ts'
+import type { Alteration, Fix, Proposal } from './fix.ts'
+import { placeFix } from './later-place.ts'
+import { sourceFixes } from './more-from-sources.ts'
+import { thresholdFix } from './threshold.ts'
+import { Trial } from './trial.ts'
+
+const mendable: ReadonlySet<string> = new Set(['short', 'depends', 'sealed'])
+
+/**
+ * Changes that make a gate clear for one route and one kind of player, each tried (docs/checks.md 5): the threshold, the
+ * sources, the place, the curve. They come one by one, for each takes some checks.
+ */
+export function* fixesOf(records: Records, game: Game, keys: { route: string; profile: string; gate: string }, result: GateResult): Generator<Proposal> {
+  if (!mendable.has(result.verdict) || result.error || !result.due) return
+  const trial = new Trial(records, game, keys)
+  yield* thresholdFix(trial)
+  yield* sourceFixes(trial, result.due.stop)
+  if (result.met) yield* placeFix(trial, result.met.stop, result.ready)
+  yield* curveFixes(trial)
+}
+
+/**
+ * Every verdict that a change alters, for all routes and kinds of player (docs/checks.md 5). Only gates on which it can bear are
+ * checked again. `before`: the verdicts of the plan as it is.
+ */
+export function alterationsBy({ diff }: Proposal, records: Records, before: readonly RouteResult[]): Alteration[] {
+  const { game } = compile(apply(records, diff))
+  const keys = new Set(diff.changes.map(({ key }) => key))
+  const curves = new Set([...records.curve.values()].filter(({ key }) => keys.has(key)).map(({ id }) => id))
+  const indexes = <T>(list: readonly T[], isMeant: (item: T) => boolean) => new Set(list.flatMap((item, i) => (isMeant(item) ? [i] : [])))
+  const resting = gatesResting(game, {
+    sources: indexes(game.sources, ({ key }) => keys.has(key)),
+    gates: indexes(game.gates, ({ key }) => keys.has(key)),
+    characters: indexes(game.characters, ({ key, curve }) => keys.has(key) || curves.has(curve?.id ?? '')),
+  })
+  return before.flatMap(({ route, profiles }) => profiles.flatMap(({ profile, gates }) => {
+    const verdicts = gateVerdicts(game, game.routes.find(({ id }) => id === route)!, game.profiles.find(({ id }) => id === profile)!, resting)
+    // A gate that is moved to another place has another index.
+    const byId = new Map([...verdicts].map(([g, verdict]) => [game.gates[g]!.id, verdict]))
+    return gates.flatMap((gate): Alteration[] => {
+      const after = byId.get(gate.gate)
+      return after === undefined || after === gate.verdict ? [] : [{ gate: gate.gate, route, profile, before: gate.verdict, after }]
+    })
+  }))
+}
+
+/** The first fix that there is for a gate, with all that it alters; null where there is none. */
+export function firstFix(records: Records, game: Game, routes: readonly RouteResult[], gateId: string, routeId: string, profileId: string): Fix | null {
+  const result = routes.find(({ route }) => route === routeId)?.profiles.find(({ profile }) => profile === profileId)?.gates.find(({ gate }) => gate === gateId)
+  const key = (list: readonly { id: string; key: string }[], id: string) => list.find((found) => found.id === id)!.key
+  if (!result) return null
+  const keys = { route: key(game.routes, routeId), profile: key(game.profiles, profileId), gate: key(game.gates, gateId) }
+  const [proposal] = fixesOf(records, game, keys, result)
+  return proposal ? { ...proposal, alters: alterationsBy(proposal, records, routes) } : null
+}
