@@ -1,8 +1,8 @@
-import { referencesOf } from '../../plan/references.ts'
 import { mentions } from '../../language/names.ts'
 import { parseOrNull } from '../../language/requirement.ts'
 import { kindEntry, kindNames, type KindName } from '../../plan/kinds.ts'
 import { inOrder, type Records } from '../../plan/records.ts'
+import { referencesOf } from '../../plan/references.ts'
 import { called, finding, type FindingRule } from './finding-rule.ts'
 
 /** Everything that a requirement or another record reads, as `kind id`; what only gives a tally does not read it. */
@@ -22,17 +22,15 @@ function readNames(records: Records): Set<string> {
 
 const readKinds: KindName[] = ['tally', 'curve', 'pattern']
 
-/** unused: a tally, curve or pattern that nothing reads, and a form that no level of its character shows. */
-export const unused: FindingRule = ({ records }) => {
+/** unused: a tally, curve or pattern that nothing reads, a form that no level of its character shows, and a passage that nobody comes to. */
+export const unused: FindingRule = ({ records, game, held }) => {
   const read = readNames(records)
   const unread = readKinds.flatMap((kind) => (inOrder(records, kind) as { id: string; name: string }[]).filter((row) => !read.has(`${kind} ${row.id}`)).map((row) => finding('unused', 'note', kind, row.id, `Nothing reads ${called(row)}.`)))
   const shown = inOrder(records, 'character').flatMap((character) => {
     const curve = inOrder(records, 'curve').find((row) => row.id === character.curve)
     return character.forms.filter((form) => curve && (form.from > curve.maxLevel || form.to < curve.firstLevel)).map((form) => finding('unused', 'note', 'character', character.id, `${called(form)} of ${called(character)} is never shown.`))
   })
-  return [...unread, ...shown]
+  const isReached = (place: number) => held.has('places', place)
+  const unwalked = game.passages.filter(({ from, to, twoWay }) => !isReached(from) && !(twoWay && isReached(to))).map((passage) => finding('unused', 'note', 'passage', passage.id, `Nobody ever comes to where the passage ${passage.id} could be taken.`))
+  return [...unread, ...shown, ...unwalked]
 }
-
-/** zero-yield: a source that gives nothing. */
-export const zeroYield: FindingRule = ({ game }) =>
-  game.sources.filter((source) => source.caps.length === 0 && source.yields.every((y) => y.min === 0 && y.max === 0)).map((source) => finding('zero-yield', 'note', 'source', source.id, `${called(source)} gives nothing.`))

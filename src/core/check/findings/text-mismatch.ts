@@ -23,7 +23,3 @@ export const textMismatch: FindingRule = ({ game }) =>
     if (stray === undefined) return []
     return [finding('text-mismatch', 'risk', 'gate', gate.id, `The text of ${called(gate)} says ${stray}, and the gate asks for ${gate.requires.text || [...asked].join(', ') || 'nothing'}.`)]
   })
-
-/** no-text: a gate that bars the way and tells the player nothing. */
-export const noText: FindingRule = ({ game }) =>
-  game.gates.filter((gate) => gate.guards !== null && gate.lockedText.trim() === '').map((gate) => finding('no-text', 'note', 'gate', gate.id, `${called(gate)} bars the way and tells the player nothing.`))

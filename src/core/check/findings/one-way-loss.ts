@@ -1,9 +1,11 @@
 import type { Game, GameItem } from '../../rules/game.ts'
 import { called, finding, type FindingRule } from './finding-rule.ts'
 
-/** dead-end: a place that can be entered, is no goal, and has no way out. */
-export const deadEnd: FindingRule = ({ game }) =>
-  game.places.filter((place) => place.waysIn.length > 0 && place.ways.length === 0 && !place.goal).map((place) => finding('dead-end', 'fault', 'place', place.id, `No way leads out of ${called(place)}, neither on nor back, and it is no goal.`))
+function reachedFrom(game: Game, start: number): Set<number> {
+  const seen = new Set(start < 0 ? [] : [start])
+  for (const place of seen) for (const { to } of game.places[place]!.ways) seen.add(to)
+  return seen
+}
 
 /** one-way-loss: a one-way passage past which main sources or gates cannot be got back to. */
 export const oneWayLoss: FindingRule = ({ game }) =>
@@ -16,9 +18,3 @@ export const oneWayLoss: FindingRule = ({ game }) =>
     const from = called(game.places[passage.from]!)
     return [finding('one-way-loss', 'risk', 'passage', passage.id, `Nobody comes back to ${from} by ${passage.id}: ${lost.length} main sources and gates are lost behind it, such as ${called(lost.at(-1)!)}.`)]
   })
-
-function reachedFrom(game: Game, start: number): Set<number> {
-  const seen = new Set(start < 0 ? [] : [start])
-  for (const place of seen) for (const { to } of game.places[place]!.ways) seen.add(to)
-  return seen
-}

@@ -1,0 +1,29 @@
+import type { Game } from '../../rules/game.ts'
+import type { Finding } from '../result.ts'
+import { bareSide, constantOf } from '../route/comparison.ts'
+import { called, finding, type FindingRule } from './finding-rule.ts'
+
+/** The level that a gate asks for of a character, where it asks for one with a number. */
+function levelAsked(game: Game, g: number): { c: number; level: number; text: string }[] {
+  return game.gates[g]!.requires.comparisons.flatMap((comparison) => {
+    const { constant, op } = comparison
+    if (constant === null) return []
+    const isAtLeast = constant === 'left' ? op === '<=' || op === '<' : op === '>=' || op === '>'
+    const number = constantOf(comparison) + (op === '>' || op === '<' ? 1 : 0)
+    const read = bareSide(game, comparison)
+    return isAtLeast && read && 'character' in read ? [{ c: read.character, level: number, text: comparison.text }] : []
+  })
+}
+
+/** cap-below-gate: a level above every cap that can be in force when the gate is due. */
+export const capBelowGate: FindingRule = ({ game, routes, traces }) =>
+  game.gates.flatMap((gate, g) => levelAsked(game, g).flatMap(({ c, level, text }): Finding[] => {
+    const character = game.characters[c]!
+    const seen = routes.flatMap(({ route, profiles }) => profiles.flatMap(({ profile, gates }) => {
+      const due = gates.find((found) => found.gate === gate.id)?.due
+      const trace = traces.find((t) => t.route === route && t.profile === profile)?.trace
+      return due && trace ? [trace.stops[due.stop]!.left.limits[c]!] : []
+    }))
+    const most = Math.max(...seen)
+    return seen.length && most < level ? [finding('cap-below-gate', 'fault', 'gate', gate.id, `${called(gate)} asks for ${text}, and the limit of ${called(character)} is ${most} when it is due.`)] : []
+  }))

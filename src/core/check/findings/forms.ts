@@ -1,0 +1,20 @@
+import { inOrder } from '../../plan/records.ts'
+import type { Finding } from '../result.ts'
+import { called, finding, type FindingRule } from './finding-rule.ts'
+
+/** form-gap, form-overlap: levels that no form or two forms cover, and forms beyond the top. */
+export const forms: FindingRule = ({ records }) =>
+  inOrder(records, 'character').flatMap((character): Finding[] => {
+    const curve = inOrder(records, 'curve').find((row) => row.id === character.curve)
+    if (!curve || character.forms.length === 0) return []
+    const levels = Array.from({ length: curve.maxLevel - curve.firstLevel + 1 }, (_, i) => curve.firstLevel + i)
+    const covering = (level: number) => character.forms.filter((form) => form.from <= level && level <= form.to)
+    const gap = levels.find((level) => covering(level).length === 0)
+    const double = levels.find((level) => covering(level).length > 1)
+    const beyond = character.forms.find((form) => form.to > curve.maxLevel)
+    return [
+      ...(gap === undefined ? [] : [finding('form-gap', 'fault', 'character', character.id, `${called(character)} has no form at level ${gap}.`)]),
+      ...(double === undefined ? [] : [finding('form-overlap', 'fault', 'character', character.id, `${called(character)} has ${covering(double).map(called).join(' and ')} both at level ${double}.`)]),
+      ...(beyond ? [finding('form-gap', 'fault', 'character', character.id, `${called(beyond)} of ${called(character)} goes to level ${beyond.to}, beyond the top, ${curve.maxLevel}.`)] : []),
+    ]
+  })

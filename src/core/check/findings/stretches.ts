@@ -1,0 +1,23 @@
+import { numberText } from '../../view/numbers.ts'
+import type { Rhythm, Stretch } from '../rhythm/rhythm.ts'
+import type { Finding } from '../result.ts'
+import { called, finding, type FindingContext, type FindingId } from './finding-rule.ts'
+
+export const minutes = (n: number) => numberText(Math.round(n * 10) / 10)
+
+/** One finding for each place of a route at which such a stretch begins, at its worst for any kind of player. */
+export function stretches({ game, rhythms }: FindingContext, id: FindingId, of: (rhythm: Rhythm) => readonly Stretch[], says: (stretch: Stretch, place: string) => string): Finding[] {
+  const worst = new Map<string, { route: string; profile: string; stop: number; stretch: Stretch }>()
+  const size = ({ from, to, unlocks }: Stretch) => unlocks || to - from
+  for (const { route, profile, rhythm } of rhythms) {
+    for (const stretch of of(rhythm)) {
+      const key = `${route} ${stretch.stop}`
+      const before = worst.get(key)
+      if (!before || size(stretch) > size(before.stretch)) worst.set(key, { route, profile, stop: stretch.stop, stretch })
+    }
+  }
+  return [...worst.values()].map(({ route, profile, stop, stretch }) => {
+    const place = game.places[game.routes.find((found) => found.id === route)!.stops[stop]!]!
+    return finding(id, 'note', 'place', place.id, `${says(stretch, called(place))} (${profile}).`, { route, profile })
+  })
+}
