@@ -48,6 +48,19 @@ export function cloneState(state: State): State {
   }
 }
 
+/** Makes one state, made for the same game, equal to another. */
+export function copyState(from: State, to: State): void {
+  to.place = from.place
+  to.tallies.set(from.tallies)
+  to.level.set(from.level)
+  to.xp.set(from.xp)
+  to.cap.set(from.cap)
+  to.present.set(from.present)
+  to.opened.set(from.opened)
+  to.visited.set(from.visited)
+  to.taken.set(from.taken)
+}
+
 /** Takes a character's level and XP back to their start. */
 export function toStartLevel(game: Game, state: State, c: number): void {
   const { curve, startLevel } = game.characters[c]!

@@ -1,24 +1,47 @@
-import { enter, gatesOnWay, isOpen, open, standsAt, take } from '../../rules/engine.ts'
+import { enter, gatesOnWay, holds, isOpen, open, standsAt, take } from '../../rules/engine.ts'
 import { plainPlay } from '../../rules/gain.ts'
 import type { Game } from '../../rules/game.ts'
 import { newState, type State } from '../../rules/state.ts'
 import { toUnits } from '../../rules/compile.ts'
 import type { Move } from '../result.ts'
+import { supplierFor } from './plenty.ts'
 
-/** A list of moves with the goings put in between that lead to where each is made, as a player would make them. */
-export function withGoing(game: Game, moves: readonly Move[]): Move[] {
+/** What is done, in whatever place it can be done; a source may be repeated until there is enough of what it gives. */
+export type Deed = Move | { take: string; untilEnough: true }
+
+/** Repeats that are written out at most. */
+const mostRepeats = 20_000
+
+/**
+ * What is done as a player would do it: with the goings in between that lead to where each is done, and repeats written out.
+ * `isEnough`: whether another unit of a source would make no difference.
+ */
+export function withGoing(game: Game, deeds: readonly Deed[], isEnough: (state: State, source: string) => boolean): Move[] {
   const state = newState(game)
   enter(game, state, game.start, plainPlay)
   const all: Move[] = []
-  for (const move of moves) {
-    for (const { passage, to } of wayTo(game, state, (place) => isMadeAt(game, move, place))) {
-      enter(game, state, to, plainPlay)
-      all.push({ go: game.passages[passage]!.id })
-    }
+  const done = (move: Move) => {
     make(game, state, move)
     all.push(move)
   }
+  for (const deed of deeds) {
+    if (!('go' in deed)) for (const { passage } of wayTo(game, state, (place) => isMadeAt(game, deed, place))) done({ go: game.passages[passage]!.id })
+    if (!('go' in deed)) for (const move of supplies(game, state, deed)) done(move)
+    if (!('untilEnough' in deed)) done(deed)
+    else for (let i = 0; i < mostRepeats && !isEnough(state, deed.take); i++) done({ take: deed.take })
+  }
   return all
+}
+
+/** What is to be repeated first, so that a deed can be done that asks for something which starts anew in each place. */
+function* supplies(game: Game, state: State, deed: Exclude<Deed, { go: string }>): Generator<Move> {
+  const [list, index] = 'take' in deed ? ([game.sources, game.sources.findIndex(({ id }) => id === deed.take)] as const) : ([game.gates, game.gates.findIndex(({ id }) => id === deed.open)] as const)
+  const item = list[index]!
+  for (let i = 0; i < mostRepeats && !holds(item, state); i++) {
+    const supplier = supplierFor(game, state, item)
+    if (supplier === null) return
+    yield { take: game.sources[supplier]!.id }
+  }
 }
 
 /** What a player who makes these moves from the start is left with. */

@@ -1,16 +1,18 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { assert } from 'chai'
+import fc from 'fast-check'
 import { readPlanValue } from '../../plan/file.ts'
 import { compile } from '../../rules/compile.ts'
 import { canOpen, canTake, enter, gatesOnWay, isOpen, standsAt } from '../../rules/engine.ts'
 import { plainPlay } from '../../rules/gain.ts'
 import type { Game } from '../../rules/game.ts'
-import { newState, type State } from '../../rules/state.ts'
+import { cloneState, newState, type State } from '../../rules/state.ts'
 import type { Case } from '../../testing/compare-case.ts'
+import { canWin, playFreely, startOf } from '../../testing/free-play.ts'
+import { recordsOf } from '../../testing/plans.ts'
 import type { Move } from '../result.ts'
 import { make } from './going.ts'
 import { checkLockouts, defaultBound } from './lockout-check.ts'
-import { Space } from './space.ts'
 
 const folder = new URL('../../testing/cases/', import.meta.url)
 
@@ -31,25 +33,8 @@ function isPossible(game: Game, state: State, move: Move, repeats: boolean): boo
   return source.place === state.place && canTake(game, state, s) && (repeats || state.taken[s]! < source.count)
 }
 
-/** Whether any play from a state leads to the goal, by plain search without any of the reductions but the search's own scope. */
-function canWin(game: Game, from: State, repeats: boolean, most = 60_000): boolean | null {
-  const space = new Space(game)
-  const seen = new Set([space.key(from)])
-  const queue = [from]
-  for (const state of queue) {
-    if (space.isWon(state)) return true
-    if (seen.size > most) return null
-    for (const step of space.stepsHere(state)) {
-      if (step.repeat && !repeats) continue
-      const key = space.key(step.state)
-      if (!seen.has(key)) {
-        seen.add(key)
-        queue.push(step.state)
-      }
-    }
-  }
-  return false
-}
+const bounds = { tally: 500_000, xp: 5_000_000, states: 30_000 }
+const winnable = (game: Game, state: State, repeats: boolean) => canWin(game, cloneState(state), repeats, bounds)
 
 describe('lock-outs', () => {
   for (const file of readdirSync(folder).filter((name) => name.endsWith('.json') && !/^(bigger|rounding|hand_rounding|mixed_1)/.test(name))) {
@@ -68,15 +53,85 @@ describe('lock-outs', () => {
           assert.isTrue(isPossible(game, state, move, part === 'stuck'), JSON.stringify(move))
           make(game, state, move)
         }
-        if (part === 'stuck') assert.isNotTrue(canWin(game, state, true))
+        if (part === 'stuck') assert.isNotTrue(winnable(game, state, true))
         else {
-          assert.isNotTrue(canWin(game, state, false))
-          assert.isNotFalse(canWin(game, state, true))
+          assert.isNotTrue(winnable(game, state, false))
+          assert.isNotFalse(winnable(game, state, true))
         }
         assert.isString(result[part].missing)
       })
     }
   }
+
+  const anyAmount = fc.integer({ min: 1, max: 3 })
+  const anySource = fc.record({ tally: fc.constantFrom('stamps', 'glass', 'day', 'renown'), amount: anyAmount, count: fc.integer({ min: 1, max: 2 }), respawns: fc.boolean(), requires: fc.constantFrom('', '', 'day >= 2', 'day >= 2 and glass >= 1', 'stamps >= 2', 'level >= 2') })
+  const anyGate = fc.record({ requires: fc.constantFrom('', 'glass >= 2', 'stamps >= 3', 'level >= 2', 'day >= 1', 'stamps < 4'), cost: fc.constantFrom(0, 0, 1, 2), guards: fc.constantFrom(null, null, 'a', 'b'), main: fc.boolean(), gives: fc.constantFrom(null, null, 'stamps') })
+  const anyItem = fc.oneof({ weight: 3, arbitrary: anySource.map((source) => ({ source })) }, { weight: 2, arbitrary: anyGate.map((gate) => ({ gate })) })
+  type Item = { source: { tally: string; amount: number; count: number; respawns: boolean; requires: string } } | { gate: { requires: string; cost: number; guards: string | null; main: boolean; gives: string | null } }
+
+  function gameOf(places: readonly (readonly Item[])[], twoWay: boolean, goal: boolean, joins: string | null): Game {
+    let n = 0
+    const contents = (items: readonly Item[]) => items.map((item) => {
+      const id = `i${n++}`
+      if ('source' in item) {
+        const { tally, amount, count, respawns, requires } = item.source
+        return { source: { id, name: id, kind: 'event', count, respawns, requires, yields: [{ tally, min: amount, max: amount }] } }
+      }
+      const { requires, cost, guards, main, gives } = item.gate
+      return { gate: { id, name: id, kind: 'door', role: main ? 'main' : 'side', requires, costs: cost ? [{ tally: 'stamps', amount: cost }] : [], guards: guards && { passage: guards }, yields: gives ? [{ tally: gives, min: 1, max: 1 }] : [] } }
+    })
+    return compile(recordsOf({
+      format: 'tundrift-plan', version: 1, id: 'p', name: 'P', start: 'p0',
+      tallies: [{ id: 'stamps', name: 'S', kind: 'currency' }, { id: 'glass', name: 'G', kind: 'collectible', max: 3 }, { id: 'day', name: 'D', kind: 'score', resets: 'place' }, { id: 'renown', name: 'R', kind: 'experience' }],
+      curves: [{ id: 'rank', name: 'Rank', firstLevel: 1, maxLevel: 3, counts: 'step', rule: { kind: 'growth', base: 2, factor: 1, add: 0 }, atTop: 'bank' }],
+      characters: [{ id: 'courier', name: 'C', experience: 'renown', curve: 'rank', joins }],
+      places: places.map((items, p) => ({ id: `p${p}`, name: 'P', kind: 'area', goal: goal && p === 2, contents: contents(items) })),
+      passages: [{ id: 'a', from: 'p0', to: 'p1' }, { id: 'b', from: 'p1', to: 'p2', twoWay }],
+    })).game
+  }
+
+  it('are what plain play finds, on small plans of every make', () => {
+    const anyPlace = fc.array(anyItem, { maxLength: 3 })
+    let decided = 0
+    fc.assert(fc.property(fc.tuple(anyPlace, anyPlace, anyPlace), fc.boolean(), fc.boolean(), fc.constantFrom(null, null, 'p1'), (places, twoWay, goal, joins) => {
+      const game = gameOf(places, twoWay, goal, joins)
+      const plain = playFreely(game, { tally: 120_000, xp: 200_000, states: 4_000 })
+      if (!plain) return
+      decided++
+      const { stuck, forcedGrind } = checkLockouts(game, { ...defaultBound, states: 200_000 })
+      for (const [part, repeats] of [[stuck, true], [forcedGrind, false]] as const) {
+        const state = startOf(game)
+        for (const move of part.witness ?? []) {
+          assert.isTrue(isPossible(game, state, move, repeats), JSON.stringify(part.witness))
+          make(game, state, move)
+        }
+        if (part.witness) assert.isFalse(canWin(game, state, repeats, { tally: 120_000, xp: 200_000, states: 8_000 }) ?? false)
+      }
+      assert.equal(stuck.result === 'found', plain.stuck)
+      assert.equal(forcedGrind.result === 'found', plain.forcedGrind)
+    }), { numRuns: 250 })
+    assert.isAbove(decided, 100)
+  })
+
+  /** A shop with so many things to buy, each of its own price, and a door that costs the rest. */
+  function shop(things: number, door: number): Game {
+    const prices = Array.from({ length: things }, (_, i) => 3 + ((i * 7) % 11))
+    const buys = prices.map((amount, i) => ({ gate: { id: `buy_${i}`, name: 'B', kind: 'shop_item', role: 'side', costs: [{ tally: 'stamps', amount }] } }))
+    const all = prices.reduce((sum, price) => sum + price, 0)
+    return compile(recordsOf({
+      format: 'tundrift-plan', version: 1, id: 'p', name: 'P', start: 'p0', tallies: [{ id: 'stamps', name: 'S', kind: 'currency' }],
+      places: [{ id: 'p0', name: 'P', kind: 'hub', contents: [{ source: { id: 'round', name: 'R', kind: 'quest', count: 1, yields: [{ tally: 'stamps', min: all, max: all }] } }, ...buys, { gate: { id: 'door', name: 'D', kind: 'door', guards: { passage: 'a' }, costs: [{ tally: 'stamps', amount: door }] } }] },
+        { id: 'p1', name: 'P', kind: 'area', goal: true }],
+      passages: [{ id: 'a', from: 'p0', to: 'p1' }],
+    })).game
+  }
+
+  it('of 25 things to buy with one currency are decided', () => {
+    const found = checkLockouts(shop(25, 5), { ...defaultBound, states: 100_000 })
+    assert.equal(found.stuck.result, 'found')
+    const free = checkLockouts(shop(25, 0), { ...defaultBound, states: 100_000 })
+    assert.deepEqual([free.stuck.result, free.forcedGrind.result], ['none', 'none'])
+  })
 
   it('are not decided past the bound, never ruled out', () => {
     const known = JSON.parse(readFileSync(new URL('costs_1.json', folder), 'utf8')) as Case

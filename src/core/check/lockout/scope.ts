@@ -12,8 +12,11 @@ export interface Scope {
   places: boolean[]
   /** By tally, in units: amounts above it are alike. */
   enough: number[]
-  /** By source: units taken beyond it are alike. */
+  /** By source: units taken beyond it are alike; and those that are alike to all that asks how many were taken. */
   enoughUnits: number[]
+  askedUnits: number[]
+  /** By character: a level that is as good as any above it; Infinity where that cannot be told. */
+  enoughLevel: number[]
   goal: { places: number[]; gates: number[] }
 }
 
@@ -27,14 +30,18 @@ export function scopeOf(game: Game): Scope {
     sources: game.sources.map(() => false),
     places: game.places.map((place) => place.goal),
     enough: [],
-    enoughUnits: game.sources.map((source) => source.count),
+    enoughUnits: [],
+    askedUnits: [],
+    enoughLevel: [],
     goal: { places: goalPlaces, gates: goalGates },
   }
   for (const g of goalGates) addGate(game, scope, g)
   game.gates.forEach((gate, g) => gate.guards !== null && addGate(game, scope, g))
   while (grow(game, scope));
   scope.enough = game.tallies.map((_, t) => enoughOf(game, scope, t))
-  game.sources.forEach((_, s) => (scope.enoughUnits[s] = Math.max(scope.enoughUnits[s]!, unitsAsked(game, s))))
+  scope.askedUnits = game.sources.map((_, s) => unitsAsked(game, s))
+  scope.enoughUnits = game.sources.map((source, s) => Math.max(source.count, scope.askedUnits[s]!))
+  scope.enoughLevel = game.characters.map((_, c) => enoughLevelOf(game, scope, c))
   return scope
 }
 
@@ -133,5 +140,19 @@ function unitsAsked(game: Game, s: number): number {
   const asking = [...game.gates, ...game.sources].filter((item) => item.requires.reads.sources.includes(s))
   const isMeant = (node: Node) => node.type === 'call' && node.name === 'taken' && node.args[0]?.type === 'name' && node.args[0].name === game.sources[s]!.id
   const most = Math.max(0, ...asking.map((item) => greatestAsked(item, isMeant)))
-  return Math.min(1e6, Math.ceil(most / toUnits(1)) + 1)
+  return asking.length === 0 ? 0 : Math.min(1e6, Math.ceil(most / toUnits(1)) + 1)
+}
+
+function enoughLevelOf(game: Game, scope: Scope, c: number): number {
+  // What is given for levels further up, or for a level lost and won again, could matter still.
+  if (game.characters[c]!.rewards.some(({ yields }) => yields.some((y) => scope.tallies[y.tally]))) return Infinity
+  const items = [...game.gates.filter((_, g) => scope.gates[g]), ...game.sources.filter((_, s) => scope.sources[s])]
+  return Math.max(game.characters[c]!.startLevel + 1, ...items.filter((item) => item.requires.reads.characters.includes(c)).map(levelAsked))
+}
+
+/** The greatest level that a requirement asks of anybody; Infinity where that cannot be told. */
+export function levelAsked(item: GameItem): number {
+  const names = new Set(['level', 'cap', 'highest', 'lowest', 'average'])
+  const most = greatestAsked(item, (node) => (node.type === 'name' || node.type === 'call') && names.has(node.name))
+  return most >= unbounded ? Infinity : most / toUnits(1) + 1
 }

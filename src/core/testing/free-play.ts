@@ -1,0 +1,139 @@
+/**
+ * Free play by plain search (docs/checks.md 3): every move from every state, with none of the reductions of the search that it is
+ * held against, but that amounts above a bound of the test's own are taken for alike.
+ */
+import { canOpen, canTake, enter, gatesOnWay, isOpen, open, standsAt, take } from '../rules/engine.ts'
+import { plainPlay } from '../rules/gain.ts'
+import type { Game } from '../rules/game.ts'
+import { cloneState, newState, type State } from '../rules/state.ts'
+
+interface Bounds {
+  /** Amounts, in units, and levels' XP that are enough for anything in the plan. */
+  tally: number
+  xp: number
+  /** States that are looked at, at most. */
+  states: number
+}
+
+export interface FreePlay {
+  stuck: boolean
+  forcedGrind: boolean
+}
+
+export function startOf(game: Game): State {
+  const state = newState(game)
+  enter(game, state, game.start, plainPlay)
+  return state
+}
+
+/** What free play can run into; null where there are too many states. Only for plans without chance. */
+export function playFreely(game: Game, bounds: Bounds): FreePlay | null {
+  const graph = explored(game, startOf(game), bounds)
+  if (!graph) return null
+  const [wins, winsAtOnce] = [winning(graph, true), winning(graph, false)]
+  const withoutRepeats = reachable(graph)
+  return {
+    stuck: wins.includes(false),
+    forcedGrind: winsAtOnce[0]! && wins.some((can, i) => withoutRepeats[i] && can && !winsAtOnce[i]),
+  }
+}
+
+/** Whether the goal can be reached from a state; null where there are too many states. */
+export function canWin(game: Game, from: State, repeats: boolean, bounds: Bounds): boolean | null {
+  const graph = explored(game, from, bounds)
+  return graph && winning(graph, repeats)[0]!
+}
+
+interface Graph {
+  won: boolean[]
+  into: { from: number; repeat: boolean }[][]
+}
+
+function explored(game: Game, from: State, bounds: Bounds): Graph | null {
+  const graph: Graph = { won: [], into: [] }
+  const ids = new Map<string, number>()
+  const states: State[] = []
+  const add = (state: State): number => {
+    const key = keyOf(clipped(game, state, bounds))
+    const known = ids.get(key)
+    if (known !== undefined) return known
+    ids.set(key, states.length)
+    graph.won.push(isWon(game, state))
+    graph.into.push([])
+    return states.push(state) - 1
+  }
+  add(from)
+  for (let id = 0; id < states.length; id++) {
+    if (states.length > bounds.states) return null
+    for (const { state, repeat } of movesFrom(game, states[id]!)) {
+      const to = add(state)
+      graph.into[to]!.push({ from: id, repeat })
+    }
+  }
+  return graph
+}
+
+function* movesFrom(game: Game, state: State): Generator<{ state: State; repeat: boolean }> {
+  const place = game.places[state.place]!
+  for (const { source, gate } of place.contents) {
+    if (source !== null && canTake(game, state, source)) {
+      const repeat = state.taken[source]! >= game.sources[source]!.count
+      yield { repeat, state: after(state, (next) => take(game, next, source, plainPlay)) }
+    }
+    if (gate !== null && canOpen(game, state, gate)) yield { repeat: false, state: after(state, (next) => open(game, next, gate, plainPlay)) }
+  }
+  for (const g of game.anywhere) if (standsAt(game, game.gates[g]!, state.place) && canOpen(game, state, g)) yield { repeat: false, state: after(state, (next) => open(game, next, g, plainPlay)) }
+  for (const { passage, to } of place.ways) {
+    if (gatesOnWay(game, passage, to).every((g) => isOpen(game, state, g))) yield { repeat: false, state: after(state, (next) => enter(game, next, to, plainPlay)) }
+  }
+}
+
+function after(state: State, move: (next: State) => void): State {
+  const next = cloneState(state)
+  move(next)
+  return next
+}
+
+function clipped(game: Game, state: State, bounds: Bounds): State {
+  state.tallies.forEach((amount, t) => (state.tallies[t] = Math.min(amount, bounds.tally)))
+  state.xp.forEach((xp, c) => (state.xp[c] = Math.min(xp, bounds.xp)))
+  state.taken.forEach((units, s) => (state.taken[s] = Math.min(units, game.sources[s]!.count)))
+  return state
+}
+
+function keyOf(state: State): string {
+  return Object.values(state).map((part: number | ArrayLike<number>) => (typeof part === 'number' ? part : Array.from(part).join())).join(';')
+}
+
+function isWon(game: Game, state: State): boolean {
+  const goals = game.places.flatMap(({ goal }, p) => (goal ? [p] : []))
+  return goals.length ? goals.every((p) => state.visited[p]) : game.gates.every((gate, g) => !gate.main || gate.live || state.opened[g] === 1)
+}
+
+function winning({ won, into }: Graph, repeats: boolean): boolean[] {
+  const wins = [...won]
+  const queue = won.flatMap((is, id) => (is ? [id] : []))
+  for (const id of queue) {
+    for (const { from, repeat } of into[id]!) {
+      if (wins[from] || (repeat && !repeats)) continue
+      wins[from] = true
+      queue.push(from)
+    }
+  }
+  return wins
+}
+
+function reachable({ into }: Graph): boolean[] {
+  const out: number[][] = into.map(() => [])
+  into.forEach((steps, to) => steps.forEach(({ from, repeat }) => repeat || out[from]!.push(to)))
+  const seen = into.map((_, id) => id === 0)
+  const queue = [0]
+  for (const id of queue) {
+    for (const to of out[id]!) {
+      if (seen[to]) continue
+      seen[to] = true
+      queue.push(to)
+    }
+  }
+  return seen
+}
