@@ -5,82 +5,97 @@ import type { Scope } from './scope.ts'
 /** Past this an amount takes two words. */
 const oneWord = 2 ** 31 - 1
 
-interface Field {
-  read(state: State): number
-  write(state: State, value: number): void
-  /** The most that it can be; small ones share a word. */
-  most: number
+type Numbers = Float64Array | Int32Array | Uint8Array
+
+/** Where numbers of one list of a state stand in a row: entry by entry its index, the word, and for small ones the bits. */
+interface Group {
+  of(state: State): Numbers
+  small: { index: number[]; word: number[]; shift: number[]; mask: number[] }
+  plain: { index: number[]; word: number[]; base: number[] }
+  wide: { index: number[]; word: number[] }
 }
 
 /** States as rows of whole words, with nothing in them but what matters: equal rows, equal states, and the other way round. */
 export class Packing {
   readonly words: number
-  private readonly plain: Field[] = []
-  private readonly wide: Field[] = []
-  private readonly small: { field: Field; word: number; shift: number; mask: number }[] = []
+  private readonly groups: Group[] = []
   private readonly floats = new Float64Array(1)
   private readonly halves = new Int32Array(this.floats.buffer)
+  /** The place stands in the first word; small numbers share words from the second on. */
+  private word = 1
+  private shift = 0
+  private nextWord = 2
 
   constructor(game: Game, scope: Scope, mostXp: readonly number[]) {
-    const small: Field[] = []
-    const add = (field: Field) => (field.most < 256 ? small : field.most <= oneWord ? this.plain : this.wide).push(field)
-    add({ most: game.places.length, read: (s) => s.place + 1, write: (s, v) => (s.place = v - 1) })
-    const flag = (of: (state: State) => Uint8Array, i: number) => add({ most: 1, read: (s) => of(s)[i]!, write: (s, v) => (of(s)[i] = v) })
-    scope.tallies.forEach((is, t) => {
-      const { min } = game.tallies[t]!
-      // What is kept above min takes no sign.
-      const base = min === -Infinity ? 0 : min
-      const most = min === -Infinity ? Infinity : scope.enough[t]! - base
-      if (is) add({ most, read: (s) => s.tallies[t]! - base, write: (s, v) => (s.tallies[t] = v + base) })
-    })
-    scope.characters.forEach((is, c) => {
-      if (!is) return
-      add({ most: 999, read: (s) => s.level[c]!, write: (s, v) => (s.level[c] = v) })
-      add({ most: mostXp[c]!, read: (s) => s.xp[c]!, write: (s, v) => (s.xp[c] = v) })
-      add({ most: noCap, read: (s) => s.cap[c]!, write: (s, v) => (s.cap[c] = v) })
-      flag((s) => s.present, c)
-    })
-    scope.gates.forEach((is, g) => is && flag((s) => s.opened, g))
-    scope.places.forEach((is, p) => is && flag((s) => s.visited, p))
-    scope.sources.forEach((is, s) => {
-      if (is && scope.enoughUnits[s]! > 0) add({ most: scope.enoughUnits[s]!, read: (state) => state.taken[s]!, write: (state, v) => (state.taken[s] = v) })
-    })
-    this.words = this.plain.length + 2 * this.wide.length + this.place(small)
+    const isMin = (t: number) => game.tallies[t]!.min !== -Infinity
+    const base = (t: number) => (isMin(t) ? game.tallies[t]!.min : 0)
+    this.add((s) => s.tallies, scope.tallies, (t) => (isMin(t) ? scope.enough[t]! - base(t) : Infinity), base)
+    this.add((s) => s.level, scope.characters, () => 999)
+    this.add((s) => s.xp, scope.characters, (c) => mostXp[c]!)
+    this.add((s) => s.cap, scope.characters, () => noCap)
+    this.add((s) => s.present, scope.characters, () => 1)
+    this.add((s) => s.opened, scope.gates, () => 1)
+    this.add((s) => s.visited, scope.places, () => 1)
+    this.add((s) => s.taken, scope.sources.map((is, s) => is && scope.enoughUnits[s]! > 0), (s) => scope.enoughUnits[s]!)
+    this.words = this.nextWord
   }
 
-  /** Lays small fields side by side; how many words they take. */
-  private place(small: readonly Field[]): number {
-    const first = this.plain.length + 2 * this.wide.length
-    let [word, shift] = [first, 0]
-    for (const field of small) {
-      const bits = 32 - Math.clz32(field.most)
-      if (shift + bits > 32) [word, shift] = [word + 1, 0]
-      this.small.push({ field, word, shift, mask: bits === 32 ? -1 : (1 << bits) - 1 })
-      shift += bits
+  private add(of: Group['of'], matters: readonly boolean[], most: (i: number) => number, base: (i: number) => number = () => 0): void {
+    const group: Group = { of, small: { index: [], word: [], shift: [], mask: [] }, plain: { index: [], word: [], base: [] }, wide: { index: [], word: [] } }
+    matters.forEach((is, i) => {
+      if (!is) return
+      if (most(i) < 256 && base(i) === 0) this.addSmall(group, i, 32 - Math.clz32(most(i)))
+      else if (most(i) <= oneWord) {
+        group.plain.index.push(i)
+        group.plain.base.push(base(i))
+        group.plain.word.push(this.nextWord++)
+      } else {
+        group.wide.index.push(i)
+        group.wide.word.push(this.nextWord)
+        this.nextWord += 2
+      }
+    })
+    this.groups.push(group)
+  }
+
+  private addSmall({ small }: Group, index: number, bits: number): void {
+    if (this.shift + bits > 32) {
+      this.word = this.nextWord++
+      this.shift = 0
     }
-    return word + 1 - first
+    small.index.push(index)
+    small.word.push(this.word)
+    small.shift.push(this.shift)
+    small.mask.push(2 ** bits - 1)
+    this.shift += bits
   }
 
   pack(state: State, rows: Int32Array, at: number): void {
-    let i = at
-    for (const field of this.plain) rows[i++] = field.read(state)
-    for (const field of this.wide) {
-      this.floats[0] = field.read(state)
-      rows[i++] = this.halves[0]!
-      rows[i++] = this.halves[1]!
+    rows.fill(0, at, at + this.words)
+    rows[at] = state.place + 1
+    for (const { of, small, plain, wide } of this.groups) {
+      const numbers = of(state)
+      for (let i = 0; i < small.index.length; i++) rows[at + small.word[i]!]! |= numbers[small.index[i]!]! << small.shift[i]!
+      for (let i = 0; i < plain.index.length; i++) rows[at + plain.word[i]!] = numbers[plain.index[i]!]! - plain.base[i]!
+      for (let i = 0; i < wide.index.length; i++) {
+        this.floats[0] = numbers[wide.index[i]!]!
+        rows[at + wide.word[i]!] = this.halves[0]!
+        rows[at + wide.word[i]! + 1] = this.halves[1]!
+      }
     }
-    rows.fill(0, i, at + this.words)
-    for (const { field, word, shift } of this.small) rows[at + word]! |= field.read(state) << shift
   }
 
   unpack(rows: Int32Array, at: number, state: State): void {
-    let i = at
-    for (const field of this.plain) field.write(state, rows[i++]!)
-    for (const field of this.wide) {
-      this.halves[0] = rows[i++]!
-      this.halves[1] = rows[i++]!
-      field.write(state, this.floats[0]!)
+    state.place = rows[at]! - 1
+    for (const { of, small, plain, wide } of this.groups) {
+      const numbers = of(state)
+      for (let i = 0; i < small.index.length; i++) numbers[small.index[i]!] = (rows[at + small.word[i]!]! >>> small.shift[i]!) & small.mask[i]!
+      for (let i = 0; i < plain.index.length; i++) numbers[plain.index[i]!] = rows[at + plain.word[i]!]! + plain.base[i]!
+      for (let i = 0; i < wide.index.length; i++) {
+        this.halves[0] = rows[at + wide.word[i]!]!
+        this.halves[1] = rows[at + wide.word[i]! + 1]!
+        numbers[wide.index[i]!] = this.floats[0]!
+      }
     }
-    for (const { field, word, shift, mask } of this.small) field.write(state, (rows[at + word]! >>> shift) & mask)
   }
 }
