@@ -25,7 +25,7 @@ export function withGoing(game: Game, deeds: readonly Deed[], isEnough: (state: 
     all.push(move)
   }
   for (const deed of deeds) {
-    if (!('go' in deed)) for (const { passage } of wayTo(game, state, (place) => isMadeAt(game, deed, place))) done({ go: game.passages[passage]!.id })
+    for (const { passage } of wayTo(game, state, (place) => isMadeAt(game, deed, place))) done({ go: game.passages[passage]!.id })
     if (!('go' in deed)) for (const move of supplies(game, state, deed)) done(move)
     if (!('untilEnough' in deed)) done(deed)
     else for (let i = 0; i < mostRepeats && !isEnough(state, deed.take); i++) done({ take: deed.take })
@@ -52,7 +52,11 @@ export function stateAfter(game: Game, moves: readonly Move[]): State {
   return state
 }
 
-function isMadeAt(game: Game, move: Move, place: number): boolean {
+function isMadeAt(game: Game, move: Deed, place: number): boolean {
+  if ('go' in move) {
+    const { from, to, twoWay } = game.passages.find(({ id }) => id === move.go)!
+    return place === from || (twoWay && place === to)
+  }
   if ('take' in move) return game.sources.find((source) => source.id === move.take)!.place === place
   return 'open' in move && standsAt(game, game.gates.find((gate) => gate.id === move.open)!, place)
 }

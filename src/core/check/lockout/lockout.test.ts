@@ -69,7 +69,7 @@ describe('lock-outs', () => {
   const anyItem = fc.oneof({ weight: 3, arbitrary: anySource.map((source) => ({ source })) }, { weight: 2, arbitrary: anyGate.map((gate) => ({ gate })) })
   type Item = { source: { tally: string; amount: number; count: number; respawns: boolean; requires: string } } | { gate: { requires: string; cost: number; guards: string | null; main: boolean; gives: string | null } }
 
-  function gameOf(places: readonly (readonly Item[])[], twoWay: boolean, goal: boolean, joins: string | null): Game {
+  function gameOf(places: readonly (readonly Item[])[], twoWay: boolean, goal: boolean, joins: string | null, pit: boolean): Game {
     let n = 0
     const contents = (items: readonly Item[]) => items.map((item) => {
       const id = `i${n++}`
@@ -85,16 +85,16 @@ describe('lock-outs', () => {
       tallies: [{ id: 'stamps', name: 'S', kind: 'currency' }, { id: 'glass', name: 'G', kind: 'collectible', max: 3 }, { id: 'day', name: 'D', kind: 'score', resets: 'place' }, { id: 'renown', name: 'R', kind: 'experience' }],
       curves: [{ id: 'rank', name: 'Rank', firstLevel: 1, maxLevel: 3, counts: 'step', rule: { kind: 'growth', base: 2, factor: 1, add: 0 }, atTop: 'bank' }],
       characters: [{ id: 'courier', name: 'C', experience: 'renown', curve: 'rank', joins }],
-      places: places.map((items, p) => ({ id: `p${p}`, name: 'P', kind: 'area', goal: goal && p === 2, contents: contents(items) })),
-      passages: [{ id: 'a', from: 'p0', to: 'p1' }, { id: 'b', from: 'p1', to: 'p2', twoWay }],
+      places: [...places, []].map((items, p) => ({ id: `p${p}`, name: 'P', kind: 'area', goal: goal && p === 2, contents: contents(items) })),
+      passages: [{ id: 'a', from: 'p0', to: 'p1' }, { id: 'b', from: 'p1', to: 'p2', twoWay }, ...(pit ? [{ id: 'c', from: 'p1', to: 'p3', twoWay: false }] : [])],
     })).game
   }
 
   it('are what plain play finds, on small plans of every make', () => {
     const anyPlace = fc.array(anyItem, { maxLength: 3 })
     let decided = 0
-    fc.assert(fc.property(fc.tuple(anyPlace, anyPlace, anyPlace), fc.boolean(), fc.boolean(), fc.constantFrom(null, null, 'p1'), (places, twoWay, goal, joins) => {
-      const game = gameOf(places, twoWay, goal, joins)
+    fc.assert(fc.property(fc.tuple(anyPlace, anyPlace, anyPlace), fc.boolean(), fc.boolean(), fc.constantFrom(null, null, 'p1'), fc.constantFrom(false, false, true), (places, twoWay, goal, joins, pit) => {
+      const game = gameOf(places, twoWay, goal, joins, pit)
       const plain = playFreely(game, { tally: 120_000, xp: 200_000, states: 4_000 })
       if (!plain) return
       decided++

@@ -6,6 +6,8 @@ import { levelAsked, type Scope } from './scope.ts'
 export interface Safety {
   /** Every place that was entered can be entered again, whatever is done: where the player stands matters only for what resets. */
   returns: boolean
+  /** By place, where one can return: whether it is one of those; the others are left for good, won or lost on entering. */
+  home: boolean[]
   sources: boolean[]
   gates: boolean[]
   /** Gates that do nothing but cost: opening them can as well be put off to the end. Only where one can return. */
@@ -26,12 +28,14 @@ export function safetyOf(game: Game, scope: Scope): Safety {
   const isSafe = (item: GameItem, costs: readonly unknown[]) =>
     // What can be done now but not any more later is a chance that play can miss.
     isLasting(game, item, spent) && costs.length === 0 && item.caps.every(({ character }) => (character === null ? [...game.characters.keys()] : [character]).every(isGoodFor)) && item.yields.every((y) => isGood(y) && (game.tallies[y.tally]!.kind !== 'experience' || rewardsAreGood))
-  const returns = canReturn(game, scope, touchy, spent)
+  const home = homeOf(game)
+  const returns = canReturn(game, scope, touchy, spent, home)
   return {
     returns,
+    home,
     sources: game.sources.map((source, s) => isSafe(source, source.takes) && !touchy.sources.has(s)),
     gates: game.gates.map((gate, g) => isSafe(gate, gate.costs) && !touchy.gates.has(g)),
-    sinks: returns ? sinksOf(game, scope, touchy, spent) : [],
+    sinks: returns ? sinksOf(game, scope, touchy, spent, home) : [],
   }
 }
 
@@ -92,9 +96,30 @@ function isLasting(game: Game, { requires }: GameItem, spent: ReadonlySet<number
   return rises(requires) && tallies.every((t) => !spent.has(t)) && characters.every((c) => !isLost(game.characters[c]?.tally ?? -1)) && gates.every((g) => !game.gates[g]!.live)
 }
 
-function canReturn(game: Game, scope: Scope, touchy: Reads, spent: ReadonlySet<number>): boolean {
+/** By place: whether two-way passages lead there from the start. */
+function homeOf(game: Game): boolean[] {
+  const home = closure(game, game.start, (passage) => game.passages[passage]!.twoWay)
+  return game.places.map((_, p) => home.has(p))
+}
+
+function closure(game: Game, start: number, isTaken: (passage: number) => boolean = () => true): Set<number> {
+  const seen = new Set(start < 0 ? [] : [start])
+  for (const p of seen) for (const { passage, to } of game.places[p]!.ways) if (isTaken(passage)) seen.add(to)
+  return seen
+}
+
+/** Whether all is decided by going there, whatever is held: it is the one goal, or no goal can be reached from it any more. */
+function isDecisive(game: Game, { goal }: Scope, home: readonly boolean[], place: number): boolean {
+  if (home[place] || goal.places.length === 0) return false
+  if (goal.places.length === 1 && goal.places[0] === place) return true
+  const ahead = closure(game, place)
+  return goal.places.every((p) => !home[p] && !ahead.has(p))
+}
+
+function canReturn(game: Game, scope: Scope, touchy: Reads, spent: ReadonlySet<number>, home: readonly boolean[]): boolean {
   return (
-    game.passages.every((passage) => passage.twoWay) &&
+    game.passages.every(({ twoWay, from, to }) => twoWay || !home[from] || isDecisive(game, scope, home, to)) &&
+    game.passages.every(({ to }, p) => home[game.passages[p]!.from] || !home[to]) &&
     (game.places[game.start]?.guards.length ?? 1) === 0 &&
     game.characters.every(({ joins, tally }, c) => joins === null || !scope.characters[c] || (!touchy.characters.has(c) && joinsFirst(game, joins, tally))) &&
     touchy.places.size === 0 &&
@@ -102,11 +127,12 @@ function canReturn(game: Game, scope: Scope, touchy: Reads, spent: ReadonlySet<n
   )
 }
 
-function sinksOf(game: Game, scope: Scope, touchy: Reads, spent: ReadonlySet<number>): number[] {
+function sinksOf(game: Game, scope: Scope, touchy: Reads, spent: ReadonlySet<number>, home: readonly boolean[]): number[] {
   const asked = new Set(inScope(game, scope).flatMap((item) => item.requires.reads.gates))
   return game.gates.flatMap((gate, g) => {
     const gives = gate.yields.some((y) => scope.tallies[y.tally]) || gate.caps.length > 0
-    const isSink = scope.gates[g] && !gate.live && gate.guards === null && !gives && gate.costs.length > 0 && !asked.has(g) && !scope.goal.gates.includes(g)
+    const isNear = gate.place === null ? home.every(Boolean) : home[gate.place]
+    const isSink = isNear && scope.gates[g] && !gate.live && gate.guards === null && !gives && gate.costs.length > 0 && !asked.has(g) && !scope.goal.gates.includes(g)
     return isSink && isLasting(game, gate, spent) && gate.costs.every(({ tally }) => !touchy.tallies.has(tally) && game.tallies[tally]!.resets !== 'place') ? [g] : []
   })
 }

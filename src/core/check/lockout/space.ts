@@ -73,7 +73,7 @@ export class Space {
    * be gone to count, one that can never spoil anything is made before all others, and what is only spent is spent at the end.
    */
   steps(state: State, visit: Visit): void {
-    if (!this.safety.returns) this.stepsHere(state, visit)
+    if (!this.safety.returns || (state.place !== free && !this.safety.home[state.place])) this.stepsHere(state, visit)
     else if (state.place === free) this.stepsFrom(state, this.reached(state), visit)
     else {
       this.stepsFrom(state, [state.place], visit)
@@ -93,7 +93,9 @@ export class Space {
       const p = places.find((place) => standsAt(this.game, this.game.gates[g]!, place))
       if (p !== undefined) this.addOpen(state, g, p, visit)
     }
-    if (state.place === free) this.waste(state, places, visit)
+    if (state.place !== free) return
+    this.cross(state, places, visit)
+    this.waste(state, places, visit)
   }
 
   /** The first move that can never spoil anything, alone; false where there is none. */
@@ -124,7 +126,7 @@ export class Space {
     seen[game.start] = 1
     for (const p of found) {
       for (const { passage, to } of game.places[p]!.ways) {
-        if (seen[to] || !this.isWayOpen(state, passage, to)) continue
+        if (seen[to] || !this.safety.home[to] || !this.isWayOpen(state, passage, to)) continue
         seen[to] = 1
         found.push(to)
       }
@@ -139,12 +141,27 @@ export class Space {
   /** Out of a place where something was earned that starts anew elsewhere. */
   private leave(state: State, visit: Visit): void {
     const { game, next } = this
-    const way = game.places[state.place]!.ways.find(({ passage, to }) => this.isWayOpen(state, passage, to))
+    const way = game.places[state.place]!.ways.find(({ passage, to }) => this.safety.home[to] && this.isWayOpen(state, passage, to))
     if (!way) return
     copyState(state, next)
     enter(game, next, way.to, plainPlay)
     this.settle(next, false)
     visit(next, false, () => [{ go: game.passages[way.passage]!.id }])
+  }
+
+  /** Through passages by which nobody comes back. */
+  private cross(state: State, places: readonly number[], visit: Visit): void {
+    for (const p of places) {
+      for (const { passage, to } of this.game.places[p]!.ways) if (!this.safety.home[to]) this.go(state, passage, to, visit)
+    }
+  }
+
+  private go(state: State, passage: number, to: number, visit: Visit): void {
+    if (!this.isWayOpen(state, passage, to)) return
+    copyState(state, this.next)
+    enter(this.game, this.next, to, plainPlay)
+    this.settle(this.next, true)
+    visit(this.next, false, () => [{ go: this.game.passages[passage]!.id }])
   }
 
   /** All that can be spent on what gives nothing, in every sum that leaves another amount; after that no more is. */
@@ -165,20 +182,14 @@ export class Space {
 
   /** Moves of the place where the player stands, and the ways on. */
   stepsHere(state: State, visit: Visit): void {
-    const { game, next } = this
+    const { game } = this
     const place = game.places[state.place]!
     for (const item of place.items) {
       if (item >= 0) this.addTake(state, item, state.place, visit)
       else this.addOpen(state, -1 - item, state.place, visit)
     }
     for (const g of game.anywhere) if (standsAt(game, game.gates[g]!, state.place)) this.addOpen(state, g, state.place, visit)
-    for (const { passage, to } of place.ways) {
-      if (!this.isWayOpen(state, passage, to)) continue
-      copyState(state, next)
-      enter(game, next, to, plainPlay)
-      this.settle(next, true)
-      visit(next, false, () => [{ go: game.passages[passage]!.id }])
-    }
+    for (const { passage, to } of place.ways) this.go(state, passage, to, visit)
   }
 
   private addTake(state: State, s: number, place: number, visit: Visit): void {
@@ -249,7 +260,7 @@ export class Space {
     const { scope, game } = this
     if (this.safety.returns) {
       if (opened || this.hasLiveWays) this.arrive(state)
-      if (this.isFresh(state)) state.place = free
+      if (this.isFresh(state) && (state.place === free || this.safety.home[state.place])) state.place = free
     }
     for (let t = 0; t < game.tallies.length; t++) {
       if (!scope.tallies[t]) state.tallies[t] = game.tallies[t]!.start
