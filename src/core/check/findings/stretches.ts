@@ -5,19 +5,19 @@ import { called, finding, type FindingContext, type FindingId } from './finding-
 
 export const minutes = (n: number) => numberText(Math.round(n * 10) / 10)
 
-/** One finding for each place of a route at which such a stretch begins, at its worst for any kind of player. */
+/** One finding for each place at which such a stretch begins, at its worst for any route and kind of player. */
 export function stretches({ game, rhythms }: FindingContext, id: FindingId, of: (rhythm: Rhythm) => readonly Stretch[], says: (stretch: Stretch, place: string) => string): Finding[] {
-  const worst = new Map<string, { route: string; profile: string; stop: number; stretch: Stretch }>()
+  const worst = new Map<number, { route: string; profile: string; place: number; stretch: Stretch }>()
   const size = ({ from, to, unlocks }: Stretch) => unlocks || to - from
   for (const { route, profile, rhythm } of rhythms) {
     for (const stretch of of(rhythm)) {
-      const key = `${route} ${stretch.stop}`
-      const before = worst.get(key)
-      if (!before || size(stretch) > size(before.stretch)) worst.set(key, { route, profile, stop: stretch.stop, stretch })
+      const place = game.routes.find((found) => found.id === route)!.stops[stretch.stop]!
+      const before = worst.get(place)
+      if (!before || size(stretch) > size(before.stretch)) worst.set(place, { route, profile, place, stretch })
     }
   }
-  return [...worst.values()].map(({ route, profile, stop, stretch }) => {
-    const place = game.places[game.routes.find((found) => found.id === route)!.stops[stop]!]!
+  return [...worst.values()].map(({ route, profile, place: p, stretch }) => {
+    const place = game.places[p]!
     return finding(id, 'note', 'place', place.id, `${says(stretch, called(place))} (${profile}).`, { route, profile })
   })
 }

@@ -1,4 +1,4 @@
-import { enter, gatesOnWay, holds, isOpen, open, standsAt, take } from '../../rules/engine.ts'
+import { canOpen, canTake, closedOnWay, enter, gatesOnWay, holds, isOpen, open, standsAt, take } from '../../rules/engine.ts'
 import { plainPlay } from '../../rules/gain.ts'
 import type { Game } from '../../rules/game.ts'
 import { newState, type State } from '../../rules/state.ts'
@@ -14,9 +14,9 @@ const mostRepeats = 20_000
 
 /**
  * What is done as a player would do it: with the goings in between that lead to where each is done, and repeats written out.
- * `isEnough`: whether another unit of a source would make no difference.
+ * `isEnough`: whether another unit of a source would make no difference. null: something of it cannot be done.
  */
-export function withGoing(game: Game, deeds: readonly Deed[], isEnough: (state: State, source: string) => boolean): Move[] {
+export function withGoing(game: Game, deeds: readonly Deed[], isEnough: (state: State, source: string) => boolean): Move[] | null {
   const state = newState(game)
   enter(game, state, game.start, plainPlay)
   const all: Move[] = []
@@ -27,10 +27,21 @@ export function withGoing(game: Game, deeds: readonly Deed[], isEnough: (state: 
   for (const deed of deeds) {
     for (const { passage } of wayTo(game, state, (place) => isMadeAt(game, deed, place))) done({ go: game.passages[passage]!.id })
     if (!('go' in deed)) for (const move of supplies(game, state, deed)) done(move)
+    if (!isPossible(game, state, deed)) return null
     if (!('untilEnough' in deed)) done(deed)
     else for (let i = 0; i < mostRepeats && !isEnough(state, deed.take); i++) done({ take: deed.take })
   }
   return all
+}
+
+/** Whether a deed can be done where the player stands. */
+function isPossible(game: Game, state: State, deed: Deed): boolean {
+  if (!isMadeAt(game, deed, state.place)) return false
+  if ('take' in deed) return canTake(game, state, game.sources.findIndex(({ id }) => id === deed.take))
+  if ('open' in deed) return canOpen(game, state, game.gates.findIndex(({ id }) => id === deed.open))
+  const p = game.passages.findIndex(({ id }) => id === deed.go)
+  const { from, to } = game.passages[p]!
+  return closedOnWay(game, state, p, state.place === from ? to : from).length === 0
 }
 
 /** What is to be repeated first, so that a deed can be done that asks for something which starts anew in each place. */

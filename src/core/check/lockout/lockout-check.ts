@@ -185,8 +185,20 @@ class Verdict {
 
   private found(deeds: Deed[]): LockoutPart {
     const { game, space } = this
-    const witness = space.leavesOutGoing ? withGoing(game, deeds, (state, source) => space.isEnough(state, source)) : (deeds as Move[])
+    const witness = space.leavesOutGoing ? this.played(deeds) : (deeds as Move[])
     return { result: 'found', states: this.graph.size, witness, missing: missingText(game, stateAfter(game, witness)) }
+  }
+
+  /** The deeds as a player's moves, without those that were only made first because they spoil nothing. */
+  private played(deeds: Deed[]): Move[] {
+    const going = (some: readonly Deed[]) => withGoing(this.game, some, (state, source) => this.space.isEnough(state, source))
+    let kept = deeds
+    for (let i = deeds.length - 1; i >= 0; i--) {
+      if (!this.space.isSafe(deeds[i]!)) continue
+      const fewer = [...kept.slice(0, i), ...kept.slice(i + 1)]
+      if (going(fewer)) kept = fewer
+    }
+    return going(kept) ?? []
   }
 
   stuck(): LockoutPart {

@@ -64,18 +64,19 @@ describe('lock-outs', () => {
   }
 
   const anyAmount = fc.integer({ min: 1, max: 3 })
-  const anySource = fc.record({ tally: fc.constantFrom('stamps', 'glass', 'day', 'renown'), amount: anyAmount, count: fc.integer({ min: 1, max: 2 }), respawns: fc.boolean(), requires: fc.constantFrom('', '', 'day >= 2', 'day >= 2 and glass >= 1', 'stamps >= 2', 'level >= 2') })
+  const anySource = fc.record({ tally: fc.constantFrom('stamps', 'glass', 'day', 'renown'), amount: anyAmount, fine: fc.constantFrom(0, 0, 0, 1, 3), count: fc.integer({ min: 1, max: 2 }), respawns: fc.boolean(), requires: fc.constantFrom('', '', 'day >= 2', 'day >= 2 and glass >= 1', 'stamps >= 2', 'level >= 2') })
   const anyGate = fc.record({ requires: fc.constantFrom('', 'glass >= 2', 'stamps >= 3', 'level >= 2', 'day >= 1', 'stamps < 4'), cost: fc.constantFrom(0, 0, 1, 2), guards: fc.constantFrom(null, null, 'a', 'b'), main: fc.boolean(), gives: fc.constantFrom(null, null, 'stamps') })
   const anyItem = fc.oneof({ weight: 3, arbitrary: anySource.map((source) => ({ source })) }, { weight: 2, arbitrary: anyGate.map((gate) => ({ gate })) })
-  type Item = { source: { tally: string; amount: number; count: number; respawns: boolean; requires: string } } | { gate: { requires: string; cost: number; guards: string | null; main: boolean; gives: string | null } }
+  type Item = { source: { tally: string; amount: number; fine: number; count: number; respawns: boolean; requires: string } } | { gate: { requires: string; cost: number; guards: string | null; main: boolean; gives: string | null } }
 
   function gameOf(places: readonly (readonly Item[])[], twoWay: boolean, goal: boolean, joins: string | null, pit: boolean): Game {
     let n = 0
     const contents = (items: readonly Item[]) => items.map((item) => {
       const id = `i${n++}`
       if ('source' in item) {
-        const { tally, amount, count, respawns, requires } = item.source
-        return { source: { id, name: id, kind: 'event', count, respawns, requires, yields: [{ tally, min: amount, max: amount }] } }
+        const { tally, amount, fine, count, respawns, requires } = item.source
+        const fined = fine ? [{ tally: 'stamps', min: -fine, max: -fine }] : []
+        return { source: { id, name: id, kind: 'event', count, respawns, requires, yields: [{ tally, min: amount, max: amount }, ...fined] } }
       }
       const { requires, cost, guards, main, gives } = item.gate
       return { gate: { id, name: id, kind: 'door', role: main ? 'main' : 'side', requires, costs: cost ? [{ tally: 'stamps', amount: cost }] : [], guards: guards && { passage: guards }, yields: gives ? [{ tally: gives, min: 1, max: 1 }] : [] } }

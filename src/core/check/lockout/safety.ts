@@ -17,10 +17,11 @@ export interface Safety {
 export function safetyOf(game: Game, scope: Scope): Safety {
   const touchy = touchyReads(game, scope)
   const spent = spentTallies(game, scope)
+  const penalised = penalisedTallies(game, scope)
   const isGoodFor = (c: number) => !scope.characters[c] || (!touchy.characters.has(c) && keepsAll(game, scope, game.characters[c]!, c))
   const isGoodGain = (t: number): boolean => {
     const tally = game.tallies[t]!
-    if (touchy.tallies.has(t) || tally.resets === 'place' || (tally.max < scope.enough[t]! && spent.has(t))) return false
+    if (touchy.tallies.has(t) || penalised.has(t) || tally.resets === 'place' || (tally.max < scope.enough[t]! && spent.has(t))) return false
     return tally.listeners.every(isGoodFor)
   }
   const isGood = (y: GameYield): boolean => !scope.tallies[y.tally] || (y.min === y.max && y.min >= 0 && isGoodGain(y.tally))
@@ -35,7 +36,7 @@ export function safetyOf(game: Game, scope: Scope): Safety {
     home,
     sources: game.sources.map((source, s) => isSafe(source, source.takes) && !touchy.sources.has(s)),
     gates: game.gates.map((gate, g) => isSafe(gate, gate.costs) && !touchy.gates.has(g)),
-    sinks: returns ? sinksOf(game, scope, touchy, spent, home) : [],
+    sinks: returns ? sinksOf(game, scope, { touchy, spent, penalised }, home) : [],
   }
 }
 
@@ -84,9 +85,13 @@ function inScope(game: Game, scope: Scope): GameItem[] {
 /** Tallies that something uses up or takes away. */
 function spentTallies(game: Game, scope: Scope): Set<number> {
   const costs = [...game.sources.filter((_, s) => scope.sources[s]).flatMap((s) => s.takes), ...game.gates.filter((_, g) => scope.gates[g]).flatMap((g) => g.costs)]
-  const penalties = inScope(game, scope).flatMap((item) => item.yields.filter((y) => y.min < 0))
   const lost = game.tallies.flatMap(({ resets }, tally) => (resets === 'place' ? [{ tally }] : []))
-  return new Set([...costs, ...penalties, ...lost].map(({ tally }) => tally))
+  return new Set([...penalisedTallies(game, scope), ...[...costs, ...lost].map(({ tally }) => tally)])
+}
+
+/** Tallies that a yield takes from: whoever holds less when it does may lose less, for no tally falls below its least. */
+function penalisedTallies(game: Game, scope: Scope): Set<number> {
+  return new Set(inScope(game, scope).flatMap((item) => item.yields.filter((y) => y.min < 0).map(({ tally }) => tally)))
 }
 
 /** Whether a requirement that holds once holds for good. */
@@ -127,12 +132,12 @@ function canReturn(game: Game, scope: Scope, touchy: Reads, spent: ReadonlySet<n
   )
 }
 
-function sinksOf(game: Game, scope: Scope, touchy: Reads, spent: ReadonlySet<number>, home: readonly boolean[]): number[] {
+function sinksOf(game: Game, scope: Scope, { touchy, spent, penalised }: { touchy: Reads; spent: ReadonlySet<number>; penalised: ReadonlySet<number> }, home: readonly boolean[]): number[] {
   const asked = new Set(inScope(game, scope).flatMap((item) => item.requires.reads.gates))
   return game.gates.flatMap((gate, g) => {
     const gives = gate.yields.some((y) => scope.tallies[y.tally]) || gate.caps.length > 0
     const isNear = gate.place === null ? home.every(Boolean) : home[gate.place]
     const isSink = isNear && scope.gates[g] && !gate.live && gate.guards === null && !gives && gate.costs.length > 0 && !asked.has(g) && !scope.goal.gates.includes(g)
-    return isSink && isLasting(game, gate, spent) && gate.costs.every(({ tally }) => !touchy.tallies.has(tally) && game.tallies[tally]!.resets !== 'place') ? [g] : []
+    return isSink && isLasting(game, gate, spent) && gate.costs.every(({ tally }) => !touchy.tallies.has(tally) && !penalised.has(tally) && game.tallies[tally]!.resets !== 'place') ? [g] : []
   })
 }

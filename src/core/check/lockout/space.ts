@@ -210,6 +210,12 @@ export class Space {
     visit(next, true, () => [{ take: game.sources[s]!.id, untilEnough: true }])
   }
 
+  /** Whether a deed can spoil nothing: without it, nothing is possible that was not, for it can still be done. */
+  isSafe(deed: Deed): boolean {
+    if ('take' in deed) return this.safety.sources[this.game.sources.findIndex(({ id }) => id === deed.take)]!
+    return 'open' in deed && this.safety.gates[this.game.gates.findIndex(({ id }) => id === deed.open)]!
+  }
+
   /** Whether another unit of a source would make no difference. */
   isEnough(state: State, id: string): boolean {
     const { yields } = this.game.sources.find((source) => source.id === id)!
