@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { assert } from 'chai'
 import { recordsOf } from '../../testing/plans.ts'
 import { check } from '../check.ts'
@@ -99,5 +100,13 @@ describe('findings', () => {
       assert.match(found.says, /^[A-Za-z].*\.$/)
       if (i > 0) assert.isAtLeast(order[found.severity], order[findings![i - 1]!.severity])
     })
+  })
+
+  it('are all to be seen in the draft that comes with the application', function () {
+    this.timeout(60_000)
+    const draft = recordsOf(JSON.parse(readFileSync(new URL('../../../../demo/lamplight_draft.tundrift.json', import.meta.url), 'utf8')))
+    const { findings } = check(draft, { fixes: 0, lockouts: { states: 200_000 } }).result
+    const found = new Set(findings!.map(({ id }) => id))
+    assert.deepEqual(findingIds.filter((id) => !found.has(id)), [])
   })
 })

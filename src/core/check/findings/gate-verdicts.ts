@@ -27,6 +27,6 @@ function sentence(name: string, all: readonly Seen[], placeName: (id: string) =>
   const who = [...new Set(all.map((s) => s.profile))].join(', ')
   if (gate.error) return `${name} is in error: ${gate.error}.`
   const unmet = gate.comparisons.filter((c) => c.holds < 1 && c.has && c.need !== null).map((c) => `${c.text} where ${numberText(c.has!.median)} ${c.has!.median === 1 ? 'is' : 'are'} there`)
-  const odds = gate.verdict === 'depends' ? ` for ${percentText(gate.p)}` : ''
-  return `${name} is ${gate.verdict}${odds} (${who})${gate.due ? `, due at ${placeName(gate.due.place)}` : ''}${unmet.length ? `: it asks for ${unmet.join(' and ')}` : ''}.`
+  const how = gate.verdict === 'depends' ? `opens in time for ${percentText(gate.p)} of players` : `is ${gate.verdict}`
+  return `${name} ${how} (${who})${gate.due ? `, due at ${placeName(gate.due.place)}` : ''}${unmet.length ? `: it asks for ${unmet.join(' and ')}` : ''}.`
 }

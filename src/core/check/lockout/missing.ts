@@ -4,15 +4,21 @@ import type { Game } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
 import { numberText } from '../../view/numbers.ts'
 import { comparisonHolds, sidesOf } from '../route/comparison.ts'
+import { withTheRest } from './the-rest.ts'
 
-/** What the gates ask for on the ways out of where a stuck player stands, against what is held. */
-export function missingText(game: Game, state: State): string {
-  const ways = game.places[state.place]?.ways ?? []
-  const closed = new Set(ways.flatMap(({ passage, to }) => gatesOnWay(game, passage, to)).filter((g) => !isOpen(game, state, g)))
-  const here = game.places[state.place]?.contents.flatMap(({ gate }) => (gate !== null && game.gates[gate]!.main && !isOpen(game, state, gate) ? [gate] : [])) ?? []
-  const parts = [...new Set([...closed, ...here])].slice(0, 4).map((g) => `${game.gates[g]!.name || game.gates[g]!.id} needs ${needs(game, state, g)}`)
+/**
+ * What is missing where a player is stuck, or can only grind: what the gates on the ways out and the main gates around ask for, against
+ * what is held once everything that costs nothing has been fetched.
+ */
+export function missingText(game: Game, from: State): string {
+  const { state, places } = withTheRest(game, from)
+  const isClosed = (g: number) => !isOpen(game, state, g)
+  const barred = places.flatMap((p) => game.places[p]!.ways.flatMap(({ passage, to }) => (places.includes(to) ? [] : gatesOnWay(game, passage, to).filter(isClosed))))
+  const here = places.flatMap((p) => game.places[p]!.contents.flatMap(({ gate }) => (gate !== null && game.gates[gate]!.main && isClosed(gate) ? [gate] : [])))
+  // A bar on the way on is what matters; main gates that bar nothing are told where no way is barred.
+  const parts = [...new Set(barred.length ? barred : here)].slice(0, 4).map((g) => `${game.gates[g]!.name || game.gates[g]!.id} needs ${needs(game, state, g)}`)
   if (parts.length) return parts.join('; ')
-  return ways.length ? 'every way on leads nowhere that helps' : 'there is no way on from here'
+  return places.some((p) => game.places[p]!.ways.length > 0) ? 'every way on leads nowhere that helps' : 'there is no way on from here'
 }
 
 function needs(game: Game, state: State, g: number): string {

@@ -1,0 +1,47 @@
+import { canOpen, canTake, closedOnWay, enter, open, take } from '../../rules/engine.ts'
+import { plainPlay } from '../../rules/gain.ts'
+import type { Game } from '../../rules/game.ts'
+import { cloneState, type State } from '../../rules/state.ts'
+
+/**
+ * What a player is left with who, from a state on, takes and opens all that costs nothing, without repeats and without going where
+ * there is no way back; and the places that can be gone to then. It tells what is truly missing from what only was not fetched yet.
+ */
+export function withTheRest(game: Game, from: State): { state: State; places: number[] } {
+  const state = cloneState(from)
+  for (;;) {
+    const places = placesAround(game, state)
+    let changed = false
+    for (const p of places) changed = fetchAt(game, state, p) || changed
+    if (!changed) return { state, places }
+  }
+}
+
+/** Places that can be gone to and come back from through what is open. */
+function placesAround(game: Game, state: State): number[] {
+  const seen = new Set([state.place])
+  for (const p of seen) {
+    for (const { passage, to } of game.places[p]!.ways) {
+      if (game.passages[passage]!.twoWay && closedOnWay(game, state, passage, to).length === 0) seen.add(to)
+    }
+  }
+  return [...seen]
+}
+
+function fetchAt(game: Game, state: State, place: number): boolean {
+  const items = game.places[place]!.items
+  const isFree = (item: number) => (item >= 0
+    ? game.sources[item]!.takes.length === 0 && state.taken[item]! < game.sources[item]!.count && canTake(game, state, item)
+    : game.gates[-1 - item]!.costs.length === 0 && canOpen(game, state, -1 - item))
+  if (state.place !== place && !items.some(isFree)) return false
+  if (state.place !== place) enter(game, state, place, plainPlay)
+  let changed = false
+  for (const item of items) {
+    while (isFree(item)) {
+      if (item >= 0) take(game, state, item, plainPlay)
+      else open(game, state, -1 - item, plainPlay)
+      changed = true
+    }
+  }
+  return changed
+}
