@@ -2,14 +2,15 @@ import { builtinModules } from 'node:module'
 import { defineConfig } from 'vite'
 
 const entry = process.env.ENTRY ?? 'server'
-/** Both are single files, so that they start quickly; what cannot be put into one stays a package. */
+/** Each is a single file, so that they start quickly; what cannot be put into one stays a package. */
 const entries: Record<string, { input: string; external: string[] }> = {
-  server: { input: 'src/server/main.ts', external: ['@electric-sql/pglite', 'pino', 'pino-http'] },
+  server: { input: 'src/server/main.ts', external: ['@electric-sql/pglite', 'pino', 'pino-http', 'piscina'] },
+  'check-thread': { input: 'src/server/service/check-thread.ts', external: [] },
   tundrift: { input: 'src/cli/main.ts', external: [] },
 }
 const { input, external } = entries[entry]!
 
-/** Builds what runs in Node: the server, or the command line. */
+/** Builds what runs in Node: the server, its threads, or the command line. */
 export default defineConfig({
   build: {
     ssr: input,

@@ -19,6 +19,7 @@ function step(what, args, env = {}) {
 mkdirSync('dist', { recursive: true })
 step('the page', [vite, 'build', '--logLevel', 'warn'])
 step('the server', [vite, 'build', '--config', 'vite.node.config.ts', '--logLevel', 'warn'], { ENTRY: 'server' })
+step('its threads', [vite, 'build', '--config', 'vite.node.config.ts', '--logLevel', 'warn'], { ENTRY: 'check-thread' })
 step('the command line', [vite, 'build', '--config', 'vite.node.config.ts', '--logLevel', 'warn'], { ENTRY: 'tundrift' })
 rmSync('dist/migrations', { recursive: true, force: true })
 cpSync('src/server/db/migrations', 'dist/migrations', { recursive: true })

@@ -26,7 +26,7 @@ function reachText({ reach }: CheckResult, names: ReadonlyMap<string, string>): 
 
 function findingsText({ findings }: CheckResult): string {
   if (!findings) return ''
-  return [`Findings: ${findings.length ? findings.length : 'none'}`, ...findings.map(({ id, severity, says }) => `  ${severity.padEnd(5)}  ${id.padEnd(14)}  ${says}`)].join('\n')
+  return [`Findings: ${findings.length ? findings.length : 'none'}`, ...findings.flatMap(({ id, severity, says, fix }) => [`  ${severity.padEnd(5)}  ${id.padEnd(14)}  ${says}`, ...(fix ? [`${' '.repeat(25)}to mend it: ${fix.says}`] : [])])].join('\n')
 }
 
 const lockoutWords = { stuck: 'A player who plays freely can get stuck', forcedGrind: 'A player can be forced to grind' } as const

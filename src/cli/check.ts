@@ -9,6 +9,9 @@ import { checkText } from './check-text.ts'
 import { badFile, faultLine, readFile } from './read-file.ts'
 import { version } from './version.ts'
 
+/** For so many milliseconds fixes are looked for. */
+const patience = 5_000
+
 interface CheckFlags {
   route?: string
   profile?: string
@@ -60,8 +63,14 @@ function checkFile(file: string, flags: CheckFlags): Checked {
   const { text, records, faults } = readFile(file)
   const missing = records ? missingId(records, flags) : []
   if (!records || missing.length) return { report: { file, text, faults: [...faults, ...missing], cases: [], findings: [] }, records: null, outcome: null }
-  const outcome = check(records, { ...flags, sums: flags.format === 'json', lockouts: { now: () => performance.now() } })
+  const outcome = check(records, { ...flags, sums: flags.format === 'json', lockouts: { now: () => performance.now() }, fixes: within(patience) })
   return { report: fileReport(file, text, records, outcome), records, outcome }
+}
+
+/** True for so many milliseconds from the first time it is asked. */
+function within(milliseconds: number): () => boolean {
+  let started: number | null = null
+  return () => performance.now() - (started ??= performance.now()) < milliseconds
 }
 
 function missingId(records: Records, flags: CheckFlags): FileReport['faults'] {

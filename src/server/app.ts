@@ -9,11 +9,14 @@ import { apiRoot, paths } from '../core/contract/api.ts'
 import { onlyFromHere } from './guard.ts'
 import type { Hub } from './live/hub.ts'
 import { noSuchPath, problemHandler } from './problem.ts'
+import { checkRoutes } from './routes/checks.ts'
 import { planRoutes } from './routes/plans.ts'
+import type { CheckService } from './service/check-service.ts'
 import type { PlanService } from './service/plan-service.ts'
 
 export interface AppParts {
   service: PlanService
+  checks: CheckService
   hub: Hub
   logger: Logger
   /** The built web page; null: none is served. */
@@ -23,7 +26,7 @@ export interface AppParts {
 const aYear = 31_536_000_000
 
 /** The Express application, built from what it is given. */
-export function makeApp({ service, hub, logger, webFolder }: AppParts): Express {
+export function makeApp({ service, checks, hub, logger, webFolder }: AppParts): Express {
   const app = express()
   app.disable('x-powered-by')
   app.use(pinoHttp({ logger }))
@@ -34,9 +37,11 @@ export function makeApp({ service, hub, logger, webFolder }: AppParts): Express 
     },
     strictTransportSecurity: false,
   }))
-  app.use(compression({ filter: (request, response) => !request.path.endsWith('/events') && compression.filter(request, response) }))
+  // Events are told as they come, not when there are enough of them to be worth packing.
+  app.use(compression({ filter: (request, response) => !/event-stream/.test(`${request.headers.accept}`) && compression.filter(request, response) }))
   app.get(paths.health(), (_request, response) => void response.json({ ready: true }))
   app.use(planRoutes(service, hub))
+  app.use(checkRoutes(service, checks))
   app.use(apiRoot, noSuchPath)
   if (webFolder && existsSync(webFolder)) {
     app.use('/assets', express.static(join(webFolder, 'assets'), { immutable: true, maxAge: aYear }))

@@ -6,6 +6,7 @@ import { pino } from 'pino'
 import { makeApp } from './app.ts'
 import { openDatabase } from './db/open.ts'
 import { Hub } from './live/hub.ts'
+import { CheckService } from './service/check-service.ts'
 import { addDemoPlans } from './service/demo.ts'
 import { PlanService } from './service/plan-service.ts'
 
@@ -35,7 +36,8 @@ export async function serve({ root, dataFolder, port, logLevel, logFile }: Serve
   const service = new PlanService(database.db)
   await addDemoPlans(service, join(root, 'demo'))
   const hub = new Hub()
-  const server = createServer(makeApp({ service, hub, logger, webFolder: join(root, 'dist/web') }))
+  const checks = new CheckService()
+  const server = createServer(makeApp({ service, checks, hub, logger, webFolder: join(root, 'dist/web') }))
   try {
     await listen(server, port)
   } catch (error) {
@@ -46,6 +48,7 @@ export async function serve({ root, dataFolder, port, logLevel, logFile }: Serve
     url: `http://localhost:${(server.address() as AddressInfo).port}/`,
     async stop() {
       hub.close()
+      await checks.close()
       await new Promise<void>((done) => {
         server.close(() => done())
         server.closeIdleConnections()

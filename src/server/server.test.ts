@@ -1,6 +1,8 @@
 import { writeFileSync } from 'node:fs'
 import { assert } from 'chai'
 import request from 'supertest'
+import { check } from '../core/check/check.ts'
+import type { CheckResult } from '../core/check/result.ts'
 import { apply, invert, type Diff } from '../core/change/diff.ts'
 import { setFields } from '../core/change/edits.ts'
 import { paths, type PlanDocument } from '../core/contract/api.ts'
@@ -11,6 +13,7 @@ import { recordsOf } from '../core/testing/plans.ts'
 import { FolderLock } from './db/lock.ts'
 import { FolderInUseError } from './errors.ts'
 import { problemOf } from './problem.ts'
+import { CheckService } from './service/check-service.ts'
 import { testApp, testFolder } from './testing/server.ts'
 
 const records = recordsOf(samplePlan({ places: 4, sources: 40, gates: 12, seed: 3 }))
@@ -99,6 +102,37 @@ describe('the server', function () {
     await request(server.app).post(paths.plans()).send({ name: 'x'.repeat(2_000_000) }).expect(413)
     assert.deepInclude(problemOf(new Error('secret')), { status: 500 })
     assert.notInclude(JSON.stringify(problemOf(new Error('secret'))), 'secret')
+  })
+
+  it('checks a plan in a thread of its own, as a whole and by its parts', async () => {
+    const { revision } = await load()
+    const whole = (await request(server.app).get(paths.check(id)).expect(200)).body as CheckResult
+    const { records: now } = await server.service.current(id)
+    const { routes, reach } = check(now, { fixes: 0, lockouts: { states: 1000 } }).result
+    assert.deepEqual([whole.routes, whole.reach, whole.plan.revision], [JSON.parse(JSON.stringify(routes)), JSON.parse(JSON.stringify(reach)), revision])
+    const part = (await request(server.app).get(paths.check(id)).query({ profile: 'straight', lockouts: 'false' }).expect(200)).body as CheckResult
+    assert.deepEqual([part.routes[0]!.profiles.map(({ profile }) => profile), part.lockouts, part.findings], [['straight'], null, null])
+    await request(server.app).get(paths.check(id)).query({ profile: 'hasty' }).expect(422, /there are: straight, usual, thorough/)
+    await request(server.app).get(paths.check(id)).query({ seed: 'x' }).expect(400)
+    await request(server.app).get(paths.check('none')).expect(404)
+  })
+
+  it('tells the progress of a check to who wants to hear it, and stops when nobody listens any more', async () => {
+    const { text: told } = await request(server.app).get(paths.check(id)).set('accept', 'text/event-stream').buffer(true).parse((response, done) => {
+      let all = ''
+      response.on('data', (chunk: Buffer) => (all += chunk.toString()))
+      response.on('end', () => done(null, all))
+    }).then((reply) => ({ text: reply.body as string }))
+    const events = told.trim().split('\n\n').map((event) => /^event: (.*)\ndata: (.*)$/s.exec(event)!.slice(1) as [string, string])
+    assert.deepEqual([events[0]![0], events.at(-1)![0]], ['progress', 'result'])
+    assert.includeMembers(events.slice(0, -1).map(([, data]) => (JSON.parse(data) as { part: string }).part), ['routes', 'reach', 'lock-outs', 'findings'])
+    assert.isNotEmpty((JSON.parse(events.at(-1)![1]) as CheckResult).routes)
+    const gone = new AbortController()
+    const checks = new CheckService()
+    const running = checks.check(recordsOf(samplePlan({ places: 60, sources: 900, gates: 240, seed: 1 })), {}, () => gone.abort(), gone.signal)
+    const failed = await running.then(() => null, (error: Error) => error)
+    assert.equal(failed?.name, 'AbortError')
+    await checks.close()
   })
 
   it('answers only this machine and its own page', async () => {

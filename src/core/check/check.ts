@@ -1,42 +1,61 @@
 import type { Records } from '../plan/records.ts'
 import type { Game, GameProfile, GameRoute } from '../rules/game.ts'
 import { compile, type Compiled } from '../rules/compile.ts'
-import type { CheckOptions, CheckOutcome, Finding, LockoutResult, RouteResult } from './result.ts'
+import type { CheckOptions, CheckOutcome, Finding, LockoutResult, ProfileResult, RouteResult } from './result.ts'
 import { firstFix } from './fixes/fixes.ts'
 import { allFindings } from './findings/findings.ts'
 import { checkLockouts, defaultBound } from './lockout/lockout-check.ts'
 import { checkReach } from './reach/reach-check.ts'
 import { rhythmOf } from './rhythm/rhythm.ts'
-import { checkRoute, defaultRouteOptions, type RouteCheckOptions } from './route/route-check.ts'
+import { checkRouteInSteps, defaultRouteOptions, type RouteCheckOptions } from './route/route-check.ts'
 import { traceRoute } from './route/trace.ts'
 
 const fixesLookedFor = 20
 
-/** Everything Tundrift says about a plan, as one document (docs/checks.md 7). */
-export function check(records: Records, options: CheckOptions = {}): CheckOutcome {
-  return checkCompiled(records, compile(records), options)
+/** What a check is at, and which share of it is done, 0 to 1. */
+export interface CheckProgress {
+  part: 'routes' | 'reach' | 'lock-outs' | 'findings' | 'fixes'
+  share: number
 }
 
-function checkCompiled(records: Records, { game, issues }: Compiled, options: CheckOptions): CheckOutcome {
+/** Everything Tundrift says about a plan, as one document (docs/checks.md 7). */
+export function check(records: Records, options: CheckOptions = {}): CheckOutcome {
+  const steps = checkInSteps(records, options)
+  for (;;) {
+    const step = steps.next()
+    if (step.done) return step.value
+  }
+}
+
+/** The same in steps, told between them what is being done. */
+export function* checkInSteps(records: Records, options: CheckOptions = {}): Generator<CheckProgress, CheckOutcome> {
+  const { game, issues } = compile(records)
   const seed = options.seed ?? defaultRouteOptions.seed
   // What hangs on no route is left out where only one is asked for.
   const whole = options.route === undefined && options.profile === undefined
-  const routes = checkRoutes(game, options, { ...defaultRouteOptions, seed, sums: options.sums ?? true })
+  const routes = yield* checkRoutes(game, options, { ...defaultRouteOptions, seed, sums: options.sums ?? true })
+  yield { part: 'reach', share: 0 }
   const reach = whole ? checkReach(game) : null
+  yield { part: 'lock-outs', share: 0 }
   const lockouts = whole && options.lockouts !== false ? checkLockouts(game, { ...defaultBound, ...options.lockouts }) : null
-  const findings = reach && withFixes(findingsOf(records, { game, issues }, routes, reach, lockouts), records, game, routes, options.fixes ?? fixesLookedFor)
+  yield { part: 'findings', share: 0 }
+  const findings = reach && (yield* withFixes(findingsOf(records, { game, issues }, routes, reach, lockouts), records, game, routes, options.fixes ?? fixesLookedFor))
   const plan = { id: game.id, revision: options.revision ?? 0 }
   return { result: { plan, seed, routes, reach: reach?.result ?? null, lockouts, findings }, issues }
 }
 
 /** Findings of gates with the first fix that there is, for as many of them as asked; each takes several checks. */
-function withFixes(findings: Finding[], records: Records, game: Game, routes: RouteResult[], most: number): Finding[] {
-  let left = most
-  return findings.map((found) => {
+function* withFixes(findings: Finding[], records: Records, game: Game, routes: RouteResult[], fixes: number | (() => boolean)): Generator<CheckProgress, Finding[]> {
+  const looked: Finding[] = []
+  let n = 0
+  const wantsMore = typeof fixes === 'number' ? () => n++ < fixes : fixes
+  for (const found of findings) {
     const { item, route, profile } = found
-    if (item.kind !== 'gate' || route === null || profile === null || !found.id.startsWith('gate-') || left-- <= 0) return found
-    return { ...found, fix: firstFix(records, game, routes, item.id, route, profile) }
-  })
+    const isOfGate = item.kind === 'gate' && route !== null && profile !== null && found.id.startsWith('gate-')
+    looked.push(isOfGate && wantsMore() ? { ...found, fix: firstFix(records, game, routes, item.id, route, profile) } : found)
+    yield { part: 'fixes', share: looked.length / findings.length }
+  }
+  return looked
 }
 
 /** The findings of a plan whose parts have been checked. */
@@ -47,11 +66,22 @@ export function findingsOf(records: Records, { game, issues }: Compiled, routes:
   return allFindings({ records, game, issues, routes, reach: reach.result, held: reach.held, lockouts, traces, rhythms })
 }
 
-function checkRoutes(game: Game, options: CheckOptions, routeOptions: RouteCheckOptions): RouteResult[] {
+function* checkRoutes(game: Game, options: CheckOptions, routeOptions: RouteCheckOptions): Generator<CheckProgress, RouteResult[]> {
   const wanted = (id: string, only: string | undefined) => only === undefined || only === id
   const profiles = game.profiles.filter((profile) => wanted(profile.id, options.profile))
   const routes = game.routes.filter((route) => wanted(route.id, options.route) && route.stops.length > 0)
-  return routes.map((route) => ({ route: route.id, profiles: profiles.map((profile) => checkRoute(game, route, profile, routeOptions)) }))
+  const all: RouteResult[] = []
+  for (const [r, route] of routes.entries()) {
+    const results: ProfileResult[] = []
+    for (const [p, profile] of profiles.entries()) {
+      const steps = checkRouteInSteps(game, route, profile, routeOptions)
+      let step = steps.next()
+      for (; !step.done; step = steps.next()) yield { part: 'routes', share: (r * profiles.length + p + step.value) / (routes.length * profiles.length) }
+      results.push(step.value)
+    }
+    all.push({ route: route.id, profiles: results })
+  }
+  return all
 }
 
 /** What a walk of each route by each kind of player shows. */

@@ -156,8 +156,8 @@ export interface CheckOptions {
   sums?: boolean
   /** How far to look for lock-outs; false: not at all. */
   lockouts?: Partial<LockoutBound> | false
-  /** For how many gates at most to look for a fix; 20 when this is absent. */
-  fixes?: number
+  /** For how many gates at most to look for a fix, or asked before each whether to; 20 when this is absent. */
+  fixes?: number | (() => boolean)
 }
 
 export interface CheckOutcome {

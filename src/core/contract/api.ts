@@ -15,6 +15,7 @@ export const paths = {
   file: (id: string) => `${apiRoot}/plans/${id}/file`,
   steps: (id: string) => `${apiRoot}/plans/${id}/steps`,
   events: (id: string) => `${apiRoot}/plans/${id}/events`,
+  check: (id: string) => `${apiRoot}/plans/${id}/check`,
   health: () => `${apiRoot}/health`,
 }
 
@@ -32,6 +33,14 @@ export type PlanSummary = z.infer<typeof PlanSummary>
 export const planName = z.string().trim().min(1, 'a plan needs a name').max(400)
 export const CreatePlan = z.strictObject({ name: planName })
 export const RenamePlan = z.strictObject({ name: planName })
+
+/** What of a plan to check: all of it, or one route, or one kind of player; with which seed; whether lock-outs are looked for. */
+export const AskCheck = z.strictObject({
+  route: z.string().optional(),
+  profile: z.string().optional(),
+  seed: z.coerce.number<string>().int().min(0).optional(),
+  lockouts: z.enum(['true', 'false']).optional(),
+})
 
 /** A step is an edit, or the undoing or redoing of one; its id is made by who sends it, so that twice sent is once applied. */
 export const StepKind = z.enum(['do', 'undo', 'redo'])

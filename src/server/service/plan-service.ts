@@ -69,6 +69,12 @@ export class PlanService {
     return readRecords(this.db, id, head)
   }
 
+  /** A plan's records, and the revision that they are of. */
+  async current(id: string): Promise<{ revision: number; records: Records }> {
+    const { head, revision } = await this.plan(this.db, id)
+    return { revision, records: await readRecords(this.db, id, head) }
+  }
+
   async document(id: string): Promise<PlanDocument> {
     const { head, revision } = await this.plan(this.db, id)
     const records = await readRecords(this.db, id, head)

@@ -5,6 +5,7 @@ import { pino } from 'pino'
 import { makeApp } from '../app.ts'
 import { openDatabase, type OpenDatabase } from '../db/open.ts'
 import { Hub } from '../live/hub.ts'
+import { CheckService } from '../service/check-service.ts'
 import { PlanService } from '../service/plan-service.ts'
 
 const migrations = 'src/server/db/migrations'
@@ -22,6 +23,7 @@ export function testFolder(): { folder: string; remove(): void } {
 export async function testApp(folder: string) {
   const database: OpenDatabase = await openDatabase({ folder, migrations })
   const service = new PlanService(database.db)
-  const app = makeApp({ service, hub: new Hub(), logger: pino({ level: 'silent' }), webFolder: null })
-  return { app, service, close: () => database.close() }
+  const checks = new CheckService()
+  const app = makeApp({ service, checks, hub: new Hub(), logger: pino({ level: 'silent' }), webFolder: null })
+  return { app, service, close: () => Promise.all([checks.close(), database.close()]) }
 }

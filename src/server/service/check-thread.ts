@@ -1,0 +1,25 @@
+import type { MessagePort } from 'node:worker_threads'
+import { checkInSteps, type CheckProgress } from '../../core/check/check.ts'
+import type { CheckOptions, CheckResult } from '../../core/check/result.ts'
+import type { Records } from '../../core/plan/records.ts'
+
+export interface CheckTask {
+  records: Records
+  options: CheckOptions
+  /** For how many milliseconds fixes are looked for. */
+  fixing: number
+  /** Told of the progress. */
+  port: MessagePort
+}
+
+/** What runs in a thread of its own: one check, told of between its steps. */
+export default function checkInThread({ records, options, fixing, port }: CheckTask): CheckResult {
+  const now = () => performance.now()
+  let until: number | null = null
+  const steps = checkInSteps(records, { ...options, ...(options.lockouts !== false && { lockouts: { now } }), fixes: () => now() < (until ??= now() + fixing) })
+  for (;;) {
+    const step = steps.next()
+    if (step.done) return step.value.result
+    port.postMessage(step.value satisfies CheckProgress)
+  }
+}
