@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { assert } from 'chai'
 import { By, Key, type WebDriver } from 'selenium-webdriver'
+import type { CheckResult } from '../src/core/check/result.ts'
 import { readPlanValue, writePlan } from '../src/core/plan/file.ts'
 import { samplePlan } from '../src/core/sample/sample-plan.ts'
 import { Page } from './page.ts'
@@ -91,5 +92,42 @@ describe('a designer at work', () => {
     await page.rowShows('Ferry cabin', /\d+ %/)
     await (await page.cell('Ferry cabin', 'name')).click()
     await page.shows('sentence', /% of these players have what it asks for/)
+  })
+
+  it('goes through what was found in a draft, sees how a player gets stuck, and mends a short gate by a fix', async () => {
+    await page.openPlan(server.url, 'Lamplight Post, early draft')
+    await page.shows('lockouts', /Stuck for good: yes/)
+    await (await page.find('sheet')).click()
+    await page.press(Key.ESCAPE, 'n')
+    await page.shows('finding', /stuck for good\s+1 of \d+[\s\S]*The Old Ferry[\s\S]*The Old Slipway[\s\S]*no way on from here/)
+    // Only the findings of one kind, in one place.
+    await page.press('p', Key.ESCAPE)
+    await (await page.find('finding kind')).sendKeys('short gate')
+    await (await page.find('finding place')).sendKeys('The Old Ferry')
+    await page.shows('findings', /Faults: 1\s+✕ Ferry gate is short/)
+    await (await page.find('sheet')).click()
+    await page.press(Key.ESCAPE, 'n')
+    await page.shows('fixes', /Ask for level >= 8 and ferry_whistle instead of level >= 9 and ferry_whistle/)
+    const apply = await driver.findElement(By.css('[data-test="fixes"] .apply'))
+    assert.match((await apply.getAttribute('aria-label'))!, /^Apply: ask for level >= 8/)
+    const counts = await page.text('counts')
+    await apply.click()
+    await page.rowShows('Ferry gate', /level >= 8 and ferry_whistle for 8 stamps[\s\S]*0$/)
+    await page.shows('fixes', /Done: ask for level >= 8/)
+    assert.match((await (await page.find('undo')).getAttribute('title'))!, /Undo: lower what Ferry gate asks for/)
+    await page.click('undo')
+    await page.rowShows('Ferry gate', /level >= 9/)
+    await page.shows('counts', new RegExp(counts.split('\n')[0]!))
+    await page.saved()
+  })
+
+  it('asks the server for the same check as the page shows', async () => {
+    const plans = (await (await fetch(`${server.url}api/plans`)).json()) as { id: string; name: string }[]
+    const draft = plans.find((plan) => plan.name === 'Lamplight Post, early draft')!
+    const reply = await fetch(`${server.url}api/plans/${draft.id}/check?profile=straight`)
+    const { routes } = (await reply.json()) as CheckResult
+    const { gates } = routes[0]!.profiles[0]!
+    await page.openPlan(server.url, draft.name)
+    await page.shows('counts', new RegExp(`^${gates.filter((gate) => gate.verdict === 'clear').length} clear`))
   })
 })

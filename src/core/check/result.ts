@@ -17,6 +17,12 @@ export interface RouteResult {
   profiles: ProfileResult[]
 }
 
+/** Of each route and kind of player the verdicts alone. */
+export interface RouteVerdicts {
+  route: string
+  profiles: readonly { profile: string; gates: readonly { gate: string; verdict: Verdict }[] }[]
+}
+
 export interface ProfileResult {
   profile: string
   stops: StopResult[]

@@ -1,14 +1,19 @@
 import { proxy, wrap, type Remote } from 'comlink'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import type { Finding, GateResult } from '../../core/check/result.ts'
+import type { Diff } from '../../core/change/diff.ts'
+import type { Finding, GateResult, LockoutResult, RouteVerdicts } from '../../core/check/result.ts'
 import type { Explanation } from '../../core/check/route/explain.ts'
 import { inOrder } from '../../core/plan/records.ts'
-import type { CheckWorker, RouteView } from '../workers/check.worker.ts'
+import type { CheckWorker, RouteView, Turn } from '../workers/check.worker.ts'
+import { LongSearch } from '../workers/long-search.ts'
 import { usePlanStore } from './plan.ts'
 
 /** What takes longer than this shows its progress. */
 const patience = 300
+
+/** Lock-outs are looked for when nothing was changed for so long. */
+const quiet = 700
 
 /** What the check says of the open plan, for the chosen route and profile; kept up with every edit by a worker. */
 export const useCheckStore = defineStore('check', () => {
@@ -22,8 +27,17 @@ export const useCheckStore = defineStore('check', () => {
   const findings = shallowRef<Finding[]>([])
   /** While findings are looked for; those shown are of the plan as it was before. */
   const isLooking = ref(false)
+  /** Verdicts of all routes and kinds of player; null until they are known for the plan as it is. */
+  const verdicts = shallowRef<RouteVerdicts[] | null>(null)
+  /** Lock-outs of the plan as it is; null while they are not known. */
+  const lockouts = shallowRef<LockoutResult | null>(null)
+  const lockoutFindings = shallowRef<Finding[]>([])
+  const isLookingForLockouts = ref(false)
+  const lockoutSearch = new LongSearch()
+  let lockoutTimer: ReturnType<typeof setTimeout> | undefined
   let remote: Remote<CheckWorker> | null = null
   let token = 0
+  let previewToken = 0
 
   const routes = computed(() => (plan.records ? inOrder(plan.records, 'route') : []))
   const profiles = computed(() => (plan.records ? inOrder(plan.records, 'profile') : []))
@@ -45,6 +59,8 @@ export const useCheckStore = defineStore('check', () => {
     chooseWhatExists()
     if (diff) void worker().edit(diff)
     else void worker().load(records)
+    verdicts.value = null
+    forgetLockouts()
     void run()
   })
 
@@ -78,7 +94,49 @@ export const useCheckStore = defineStore('check', () => {
     const found = await worker().findings(own)
     if (own !== token) return
     isLooking.value = false
-    if (found) findings.value = found
+    if (!found) return
+    findings.value = found.findings
+    verdicts.value = found.verdicts
+    if (!lockouts.value && !isLookingForLockouts.value) lookForLockoutsSoon()
+  }
+
+  function forgetLockouts(): void {
+    stopLockouts()
+    lockouts.value = null
+  }
+
+  function stopLockouts(): void {
+    clearTimeout(lockoutTimer)
+    lockoutSearch.end()
+    isLookingForLockouts.value = false
+  }
+
+  function lookForLockoutsSoon(): void {
+    clearTimeout(lockoutTimer)
+    lockoutTimer = setTimeout(() => void lookForLockouts(), quiet)
+  }
+
+  /** Whether a player can get stuck: it takes seconds, and is given up at the next edit. */
+  async function lookForLockouts(): Promise<void> {
+    const of = plan.records
+    if (!of) return
+    isLookingForLockouts.value = true
+    try {
+      const report = await lockoutSearch.ask((search) => search.lockouts(of))
+      if (!report || plan.records !== of) return
+      lockouts.value = report.lockouts
+      lockoutFindings.value = report.findings
+    } catch (error) {
+      failure.value = (error as Error).message
+    }
+    isLookingForLockouts.value = false
+  }
+
+  /** The verdicts that a change would alter for the chosen route and kind of player; null when it was asked of another one since. */
+  async function preview(diff: Diff): Promise<Turn[] | null> {
+    const own = ++previewToken
+    const turns = await worker().preview(own, diff, routeKey.value ?? '', profileKey.value ?? '')
+    return own === previewToken ? turns : null
   }
 
   function gate(id: string): GateResult | undefined {
@@ -89,5 +147,5 @@ export const useCheckStore = defineStore('check', () => {
     return worker().explain(routeKey.value ?? '', profileKey.value ?? '', gateKey)
   }
 
-  return { routeKey, profileKey, routes, profiles, view, progress, failure, issuesByKey, findings, isLooking, gate, explain }
+  return { routeKey, profileKey, routes, profiles, view, progress, failure, issuesByKey, findings, isLooking, verdicts, lockouts, lockoutFindings, isLookingForLockouts, gate, explain, preview, stopLockouts, lookForLockouts }
 })

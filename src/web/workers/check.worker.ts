@@ -3,7 +3,7 @@ import { config } from 'zod'
 import { apply, type Diff } from '../../core/change/diff.ts'
 import { findingsOf } from '../../core/check/check.ts'
 import { checkReach } from '../../core/check/reach/reach-check.ts'
-import type { Finding, ProfileResult, RouteResult } from '../../core/check/result.ts'
+import type { Finding, ProfileResult, RouteResult, RouteVerdicts, Verdict } from '../../core/check/result.ts'
 import { explainGate, type Explanation } from '../../core/check/route/explain.ts'
 import { checkRouteInSteps, defaultRouteOptions } from '../../core/check/route/route-check.ts'
 import { traceRoute, type RouteTrace } from '../../core/check/route/trace.ts'
@@ -22,11 +22,25 @@ export interface RouteView {
   issues: PlanIssue[]
 }
 
+/** What is found in the whole plan, and the verdicts of all routes and kinds of player. */
+export interface WholeView {
+  findings: Finding[]
+  verdicts: RouteVerdicts[]
+}
+
+/** A verdict that a change would alter. */
+export interface Turn {
+  gate: string
+  before: Verdict
+  after: Verdict
+}
+
 let records: Records | null = null
 let compiled: Compiled | null = null
 /** Results of the plan as it is compiled, by route and profile: none is worked out twice. */
 let done = new Map<string, ProfileResult>()
 let latest = 0
+let previewed = 0
 
 /** Lets a message that waits be heard before the next step. */
 const breath = () => new Promise<void>((done) => {
@@ -93,7 +107,7 @@ const worker = {
    * Findings of the whole plan, for all routes and kinds of player, without lock-outs. Null when a newer call came in the meantime.
    * It gives way to every check: what is being looked at comes first.
    */
-  async findings(token: number): Promise<Finding[] | null> {
+  async findings(token: number): Promise<WholeView | null> {
     await breath()
     if (latest !== token || !records) return null
     // An edit may come in between: what was begun with is what is finished.
@@ -110,7 +124,37 @@ const worker = {
       }
       routes.push({ route: route.id, profiles })
     }
-    return findingsOf(of, whole, routes, checkReach(game), null)
+    const verdicts = routes.map(({ route, profiles }) => ({ route, profiles: profiles.map(({ profile, gates }) => ({ profile, gates: gates.map(({ gate, verdict }) => ({ gate, verdict })) })) }))
+    return { findings: findingsOf(of, whole, routes, checkReach(game), null), verdicts }
+  },
+
+  /**
+   * Which verdicts of the chosen route and kind of player a change would alter, were it made. Null when a newer call of this or of
+   * the check came in the meantime. Not more than what can be read at a glance is walked: few drawn walks.
+   */
+  async preview(token: number, diff: Diff, routeKey: string, profileKey: string): Promise<Turn[] | null> {
+    previewed = token
+    const [begun, of] = [latest, records]
+    await breath()
+    if (previewed !== token || latest !== begun || !of) return null
+    const before = done.get(`${routeKey} ${profileKey}`)
+    const { game } = compile(apply(of, diff))
+    const route = game.routes.find((found) => found.key === routeKey)
+    const profile = game.profiles.find((found) => found.key === profileKey)
+    if (!before || !route || !profile) return []
+    const steps = checkRouteInSteps(game, route, profile, { ...defaultRouteOptions, sums: false, walks: 1_000 })
+    for (;;) {
+      const step = steps.next()
+      if (step.done) {
+        const after = new Map(step.value.gates.map(({ gate, verdict }) => [gate, verdict]))
+        return before.gates.flatMap(({ gate, verdict }) => {
+          const now = after.get(gate)
+          return now === undefined || now === verdict ? [] : [{ gate, before: verdict, after: now }]
+        })
+      }
+      await breath()
+      if (previewed !== token || latest !== begun) return null
+    }
   },
 
   explain(routeKey: string, profileKey: string, gateKey: string): Explanation | null {

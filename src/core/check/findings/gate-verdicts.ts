@@ -19,14 +19,14 @@ export const gateVerdicts: FindingRule = ({ game, routes }) =>
     const all = seen.filter((s) => s.gate.verdict === verdict)
     const severity: Finding['severity'] = verdict === 'depends' || (verdict === 'short' && !gate.main) ? 'risk' : 'fault'
     const first = all[0]!
-    return [finding(`gate-${verdict}`, severity, 'gate', gate.id, sentence(called(gate), all, (id) => called(game.places.find((place) => place.id === id)!)), { route: first.route, profile: first.profile })]
+    return [finding(`gate-${verdict}`, severity, 'gate', gate.id, sentence(called(gate), gate.requires.text, all, (id) => called(game.places.find((place) => place.id === id)!)), { route: first.route, profile: first.profile })]
   })
 
-function sentence(name: string, all: readonly Seen[], placeName: (id: string) => string): string {
+function sentence(name: string, requires: string, all: readonly Seen[], placeName: (id: string) => string): string {
   const { gate } = all[0]!
   const who = [...new Set(all.map((s) => s.profile))].join(', ')
   if (gate.error) return `${name} is in error: ${gate.error}.`
   const unmet = gate.comparisons.filter((c) => c.holds < 1 && c.has && c.need !== null).map((c) => `${c.text} where ${numberText(c.has!.median)} ${c.has!.median === 1 ? 'is' : 'are'} there`)
   const how = gate.verdict === 'depends' ? `opens in time for ${percentText(gate.p)} of players` : `is ${gate.verdict}`
-  return `${name} ${how} (${who})${gate.due ? `, due at ${placeName(gate.due.place)}` : ''}${unmet.length ? `: it asks for ${unmet.join(' and ')}` : ''}.`
+  return `${name} ${how} (${who})${gate.due ? `, due at ${placeName(gate.due.place)}` : ''}${unmet.length || requires ? `: it asks for ${unmet.join(' and ') || requires}` : ''}.`
 }

@@ -1,7 +1,8 @@
-import { finding, type FindingRule } from './finding-rule.ts'
+import type { Finding } from '../result.ts'
+import { finding, type FindingContext } from './finding-rule.ts'
 
 /** stuck, forced-grind: what free play can run into. */
-export const lockouts: FindingRule = ({ game, lockouts: found }) => {
+export function lockouts({ game, lockouts: found }: Pick<FindingContext, 'game' | 'lockouts'>): Finding[] {
   const part = (result: { result: string; witness: unknown[] | null; missing?: string } | undefined) => (result?.result === 'found' ? result : null)
   const stuck = part(found?.stuck)
   const grind = part(found?.forcedGrind)

@@ -2,7 +2,7 @@ import { apply } from '../../change/diff.ts'
 import type { Records } from '../../plan/records.ts'
 import { compile } from '../../rules/compile.ts'
 import type { Game } from '../../rules/game.ts'
-import type { GateResult, RouteResult } from '../result.ts'
+import type { GateResult, RouteResult, RouteVerdicts } from '../result.ts'
 import { gatesResting } from '../route/portion.ts'
 import { gateVerdicts } from '../route/route-check.ts'
 import { curveFixes } from './curve-scale.ts'
@@ -31,7 +31,7 @@ export function* fixesOf(records: Records, game: Game, keys: { route: string; pr
  * Every verdict that a change alters, for all routes and kinds of player (docs/checks.md 5). Only gates on which it can bear are
  * checked again. `before`: the verdicts of the plan as it is.
  */
-export function alterationsBy({ diff }: Proposal, records: Records, before: readonly RouteResult[]): Alteration[] {
+export function alterationsBy({ diff }: Proposal, records: Records, before: readonly RouteVerdicts[]): Alteration[] {
   const { game } = compile(apply(records, diff))
   const keys = new Set(diff.changes.map(({ key }) => key))
   const curves = new Set([...records.curve.values()].filter(({ key }) => keys.has(key)).map(({ id }) => id))

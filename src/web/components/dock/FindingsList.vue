@@ -1,60 +1,67 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import type { Finding } from '../../../core/check/result.ts'
-import type { KindName } from '../../../core/plan/kinds.ts'
-import { byId, type Records } from '../../../core/plan/records.ts'
+import { findingWord } from '../../../core/view/finding-words.ts'
 import { useCheckStore } from '../../stores/check.ts'
-import { useSelectionStore } from '../../stores/selection.ts'
+import { keyOf, useFindingsStore, type Severity } from '../../stores/findings.ts'
 
-/** Findings, the gravest first; choosing one shows its item. */
-const props = defineProps<{ records: Records; findings: Finding[] }>()
+/** Findings of the plan, the gravest first, of one kind and one place if that is wanted; choosing one shows its item. */
 const check = useCheckStore()
-const selection = useSelectionStore()
+const findings = useFindingsStore()
 
-const groups = [
-  { severity: 'fault', title: 'Faults', mark: '✕' },
-  { severity: 'risk', title: 'Risks', mark: '◐' },
-  { severity: 'note', title: 'Worth a look', mark: '·' },
-] as const
-const hidden = ref(new Set<string>(['note']))
-const shown = computed(() => groups.map((group) => ({ ...group, found: props.findings.filter((found) => found.severity === group.severity) })).filter((group) => group.found.length))
-
-function toggle(severity: string): void {
-  const next = new Set(hidden.value)
-  if (!next.delete(severity)) next.add(severity)
-  hidden.value = next
+const titles: Record<Severity, { title: string; mark: string }> = {
+  fault: { title: 'Faults', mark: '✕' },
+  risk: { title: 'Risks', mark: '◐' },
+  note: { title: 'Worth a look', mark: '·' },
 }
-
-function show({ item }: Finding): void {
-  if (item.kind === 'plan') return
-  const row = byId(props.records, item.kind as KindName, item.id)
-  if (row) selection.choose(item.kind as KindName, row.key)
-}
+const lockoutText = { none: 'no', undecided: 'not decided', found: 'yes' } as const
 </script>
 
 <template>
   <section class="findings" data-test="findings">
-    <h3>Findings <span v-if="check.isLooking" class="soft">looking …</span></h3>
-    <p v-if="!findings.length && !check.isLooking" class="soft">Nothing was found.</p>
-    <div v-for="group in shown" :key="group.severity" :class="group.severity">
-      <button class="quiet title" :aria-expanded="!hidden.has(group.severity)" @click="toggle(group.severity)">{{ hidden.has(group.severity) ? '▸' : '▾' }} {{ group.title }}: {{ group.found.length }}</button>
-      <ul v-if="!hidden.has(group.severity)">
-        <li v-for="(found, i) in group.found" :key="i"><button class="link" :title="found.id" @click="show(found)"><span aria-hidden="true">{{ group.mark }}</span> {{ found.says }}</button></li>
+    <h3>Findings <span v-if="check.isLooking" class="soft">looking …</span><span v-else class="soft keys"><kbd>n</kbd> next, <kbd>p</kbd> the one before</span></h3>
+    <div v-if="findings.all.length" class="filters">
+      <select v-model="findings.kind" aria-label="Kind of finding" data-test="finding kind">
+        <option value="">every kind</option>
+        <option v-for="[id, word] in findings.kinds" :key="id" :value="id">{{ word }}</option>
+      </select>
+      <select v-model="findings.place" aria-label="Place of finding" data-test="finding place">
+        <option value="">everywhere</option>
+        <option v-for="place in findings.places" :key="place.key" :value="place.key">{{ place.name || place.id }}</option>
+      </select>
+    </div>
+    <p v-if="!findings.shown.length && !check.isLooking" class="soft">{{ findings.all.length ? 'Nothing of this kind there.' : 'Nothing was found.' }}</p>
+    <div v-for="group in findings.groups" :key="group.severity" :class="group.severity">
+      <button class="quiet title" :aria-expanded="!findings.folded.has(group.severity)" @click="findings.toggle(group.severity)">{{ findings.folded.has(group.severity) ? '▸' : '▾' }} {{ titles[group.severity].title }}: {{ group.found.length }}</button>
+      <ul v-if="!findings.folded.has(group.severity)">
+        <li v-for="found in group.found" :key="keyOf(found)">
+          <button class="link" :title="findingWord(found)" @click="findings.choose(found)"><span aria-hidden="true">{{ titles[group.severity].mark }}</span> {{ found.says }}</button>
+        </li>
       </ul>
     </div>
+    <p class="soft lockouts" data-test="lockouts">
+      <template v-if="check.isLookingForLockouts">Can a player get stuck? Looking … <button class="quiet" @click="check.stopLockouts()">Stop</button></template>
+      <template v-else-if="check.lockouts">Stuck for good: {{ lockoutText[check.lockouts.stuck.result] }}. Forced to grind: {{ lockoutText[check.lockouts.forcedGrind.result] }}.
+        <template v-if="[check.lockouts.stuck, check.lockouts.forcedGrind].some((part) => part.result === 'undecided')">Looked through {{ Math.max(check.lockouts.stuck.states, check.lockouts.forcedGrind.states).toLocaleString('en') }} states.</template></template>
+      <template v-else-if="!check.isLooking">Whether a player can get stuck is not known. <button class="quiet" @click="check.lookForLockouts()">Look</button></template>
+    </p>
   </section>
 </template>
 
 <style scoped>
-.findings { border-bottom: 1px solid var(--line); margin: 10px 0 12px; padding-bottom: 8px; }
-h3 { font-size: 13px; margin: 0 0 2px; }
-p { margin: 2px 0; }
+.findings { border-bottom: 1px solid var(--line); margin: 0 0 12px; padding-bottom: 8px; }
+h3 { align-items: baseline; display: flex; font-size: 13px; justify-content: space-between; margin: 0 0 4px; }
+.keys { font-size: 11px; font-weight: 400; }
+kbd { font-family: var(--mono); }
+p { margin: 4px 0; }
 ul { list-style: none; margin: 0; padding: 0; }
+.filters { display: flex; gap: 6px; margin: 2px 0 4px; }
+select { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); flex: 1; font-size: 12px; min-width: 0; padding: 3px; }
 .title { font-weight: 600; padding: 4px 0; }
 .fault .title { color: var(--short); }
 .risk .title { color: var(--depends); }
-.link { background: none; border: 0; color: var(--ink); cursor: pointer; font-size: 12px; padding: 2px 0 2px 6px; text-align: left; }
-.link:hover { text-decoration: underline; }
+.link { background: none; border: 0; border-radius: 3px; color: var(--ink); cursor: pointer; font-size: 12px; padding: 2px 4px 2px 6px; text-align: left; }
+.link:hover { background: var(--select); }
 .fault .link span { color: var(--short); }
 .risk .link span { color: var(--depends); }
+.lockouts { font-size: 12px; }
+.lockouts .quiet { border-color: var(--line); font-size: 12px; padding: 2px 6px; }
 </style>

@@ -5,6 +5,7 @@ import { addCommands } from '../../commands.ts'
 import PlanDock from '../../components/dock/PlanDock.vue'
 import { useFileActions } from '../../components/file-actions.ts'
 import { useCheckStore } from '../../stores/check.ts'
+import { useFindingsStore } from '../../stores/findings.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useSelectionStore } from '../../stores/selection.ts'
 import FirstSteps from './FirstSteps.vue'
@@ -14,9 +15,15 @@ import VerdictStrip from './VerdictStrip.vue'
 const route = useRoute()
 const plan = usePlanStore()
 const check = useCheckStore()
+const findings = useFindingsStore()
 const selection = useSelectionStore()
 const { exportPlan, importPlan, renamePlan, copyPlan } = useFileActions()
 const sheet = ref<InstanceType<typeof RouteSheet>>()
+
+/** Through the findings; while there are none, through the gates in trouble. */
+function goToTrouble(by: 1 | -1): void {
+  if (!findings.step(by)) sheet.value?.goToTrouble(by)
+}
 
 watch(() => route.params.id, (id) => {
   selection.clear()
@@ -27,8 +34,8 @@ watch(() => plan.records?.head.name, (name) => (document.title = name ? `${name}
 const takeBack = addCommands([
   { id: 'undo', title: 'Undo', keys: 'Ctrl+Z', run: () => plan.undo(), enabled: () => plan.undoName !== null },
   { id: 'redo', title: 'Redo', keys: 'Ctrl+Shift+Z', run: () => plan.redo(), enabled: () => plan.redoName !== null },
-  { id: 'next-trouble', title: 'Next gate in trouble', keys: 'n', run: () => sheet.value?.goToTrouble(1) },
-  { id: 'previous-trouble', title: 'Gate in trouble before this one', keys: 'p', run: () => sheet.value?.goToTrouble(-1) },
+  { id: 'next-trouble', title: 'Next finding', keys: 'n', run: () => goToTrouble(1) },
+  { id: 'previous-trouble', title: 'The finding before this one', keys: 'p', run: () => goToTrouble(-1) },
   { id: 'entry', title: 'Type into the entry line', keys: '/', run: () => sheet.value?.focusEntry() },
   { id: 'sheet', title: 'Go to the sheet', keys: '1', run: () => sheet.value?.focusGrid() },
   { id: 'fold-all', title: 'Fold or unfold all places', keys: 'f', run: () => sheet.value?.foldAll() },
@@ -53,7 +60,7 @@ onUnmounted(takeBack)
   </div>
   <div v-else-if="!plan.records" class="message soft">Opening the plan …</div>
   <div v-else class="route">
-    <VerdictStrip @next="sheet?.goToTrouble(1)" />
+    <VerdictStrip @next="goToTrouble(1)" />
     <p v-if="plan.notice" class="notice" role="alert">{{ plan.notice }} <button class="quiet" @click="plan.notice = null">Close</button></p>
     <p v-if="check.failure" class="notice" role="alert">{{ check.failure }}</p>
     <div class="work">

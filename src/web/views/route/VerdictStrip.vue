@@ -53,7 +53,7 @@ const issues = computed(() => check.view?.issues.length ?? 0)
       <b v-for="count in counts" :key="count.verdict" :class="`verdict-${count.verdict}`">{{ count.n }} {{ count.word }}</b>
       <b v-if="issues" class="verdict-short">{{ issues }} {{ issues === 1 ? 'error' : 'errors' }} in the plan</b>
     </span>
-    <button class="quiet soft" title="Next gate in trouble (n); the one before with p" @click="$emit('next')">next trouble <kbd>n</kbd></button>
+    <button class="quiet soft" title="Next finding (n); the one before with p" @click="$emit('next')">next trouble <kbd>n</kbd></button>
   </div>
 </template>
 

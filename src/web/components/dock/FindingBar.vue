@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Finding } from '../../../core/check/result.ts'
+import type { Records } from '../../../core/plan/records.ts'
+import { findingWord } from '../../../core/view/finding-words.ts'
+import { witnessParts } from '../../../core/view/witness.ts'
+import { useCheckStore } from '../../stores/check.ts'
+import { useFindingsStore } from '../../stores/findings.ts'
+
+/** The finding that is being looked at: what it says, and the ones before and after it. A lock-out shows how to get there. */
+const props = defineProps<{ records: Records; finding: Finding }>()
+const check = useCheckStore()
+const findings = useFindingsStore()
+
+const witness = computed(() => {
+  const part = props.finding.id === 'stuck' ? check.lockouts?.stuck : props.finding.id === 'forced-grind' ? check.lockouts?.forcedGrind : null
+  return part?.witness ? { parts: witnessParts(props.records, part.witness), missing: part.missing } : null
+})
+</script>
+
+<template>
+  <section class="finding" :class="finding.severity" data-test="finding">
+    <header>
+      <b>{{ findingWord(finding) }}</b>
+      <span class="soft count">{{ findings.index < 0 ? '' : `${findings.index + 1} of ${findings.steps.length}` }}</span>
+      <button class="quiet" title="The finding before (p)" aria-label="The finding before" @click="findings.step(-1)">‹</button>
+      <button class="quiet" title="Next finding (n)" aria-label="Next finding" @click="findings.step(1)">›</button>
+      <button class="quiet" title="Close" aria-label="Close the finding" @click="findings.leave()">×</button>
+    </header>
+    <p>{{ finding.says }}</p>
+    <template v-if="witness">
+      <h4>{{ witness.parts.length ? 'How to get there' : 'From the start' }}</h4>
+      <ol data-test="witness">
+        <li v-for="part in witness.parts" :key="part.first" :value="part.first">
+          <b>{{ part.place }}</b><span v-for="(deed, i) in part.deeds" :key="i">{{ i === 0 ? ': ' : '; ' }}{{ deed }}</span>
+        </li>
+      </ol>
+      <p v-if="witness.missing" class="missing">Then: {{ witness.missing }}.</p>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.finding { background: var(--panel); border-left: 3px solid var(--off); border-radius: 4px; margin: 0 0 10px; padding: 4px 8px 8px; }
+.finding.fault { border-color: var(--short); }
+.finding.risk { border-color: var(--depends); }
+header { align-items: center; display: flex; gap: 2px; }
+header b { flex: 1; }
+.fault header b { color: var(--short); }
+.risk header b { color: var(--depends); }
+.count { font-size: 11px; margin-right: 4px; white-space: nowrap; }
+p { font-size: 12px; margin: 2px 0 0; }
+h4 { font-size: 12px; margin: 8px 0 2px; }
+ol { font-size: 12px; margin: 0; padding-left: 28px; }
+li { padding: 1px 0; }
+.missing { font-weight: 600; margin-top: 6px; }
+</style>

@@ -1,0 +1,57 @@
+import { proxy } from 'comlink'
+import { defineStore } from 'pinia'
+import { ref, shallowRef } from 'vue'
+import type { Fix } from '../../core/check/fixes/fix.ts'
+import type { GateResult } from '../../core/check/result.ts'
+import { useCheckStore } from './check.ts'
+import { usePlanStore } from './plan.ts'
+import { LongSearch } from '../workers/long-search.ts'
+
+const mendable: ReadonlySet<string> = new Set(['short', 'depends', 'sealed'])
+
+/** Changes that would make the chosen gate clear, looked for one after another; each was tried before it is offered. */
+export const useFixesStore = defineStore('fixes', () => {
+  const plan = usePlanStore()
+  const check = useCheckStore()
+  const fixes = shallowRef<Fix[]>([])
+  const isLooking = ref(false)
+  /** The gate that they are for. */
+  const gateKey = ref<string | null>(null)
+  /** The last one taken, until another gate is looked at. */
+  const taken = shallowRef<{ gate: string; fix: Fix } | null>(null)
+  const search = new LongSearch()
+
+  function stop(): void {
+    search.end()
+    isLooking.value = false
+  }
+
+  /** Looks for the fixes of a gate with this result; what was looked for before is given up. */
+  async function look(gate: string, result: GateResult): Promise<void> {
+    stop()
+    fixes.value = []
+    gateKey.value = gate
+    if (taken.value?.gate !== gate) taken.value = null
+    const { records } = plan
+    const { routeKey: route, profileKey: profile, verdicts } = check
+    if (!records || !route || !profile || !verdicts || !mendable.has(result.verdict)) return
+    isLooking.value = true
+    const isCurrent = () => plan.records === records && gateKey.value === gate
+    const ended = await search.ask(async (remote) => {
+      await remote.fixes(records, { route, profile, gate }, result, verdicts, proxy((fix: Fix) => {
+        if (isCurrent()) fixes.value = [...fixes.value, fix]
+      }))
+      return true
+    })
+    if (ended) isLooking.value = false
+  }
+
+  /** Makes a fix, as one step that can be undone. */
+  function apply(fix: Fix): void {
+    if (gateKey.value) taken.value = { gate: gateKey.value, fix }
+    fixes.value = []
+    plan.edit(fix.diff)
+  }
+
+  return { fixes, isLooking, gateKey, taken, look, stop, apply }
+})

@@ -1,0 +1,35 @@
+import { expose } from 'comlink'
+import { config } from 'zod'
+import { lockouts as lockoutFindings } from '../../core/check/findings/lockouts.ts'
+import { alterationsBy, fixesOf } from '../../core/check/fixes/fixes.ts'
+import type { Fix } from '../../core/check/fixes/fix.ts'
+import { checkLockouts, defaultBound } from '../../core/check/lockout/lockout-check.ts'
+import type { Finding, GateResult, LockoutResult, RouteVerdicts } from '../../core/check/result.ts'
+import type { Records } from '../../core/plan/records.ts'
+import { compile } from '../../core/rules/compile.ts'
+
+// The page's content security policy allows no code made from strings.
+config({ jitless: true })
+
+export interface LockoutReport {
+  lockouts: LockoutResult
+  findings: Finding[]
+}
+
+/** What takes seconds; whoever no longer wants the answer ends the worker. */
+const search = {
+  lockouts(records: Records): LockoutReport {
+    const { game } = compile(records)
+    const lockouts = checkLockouts(game, { ...defaultBound, now: () => performance.now() })
+    return { lockouts, findings: lockoutFindings({ game, lockouts }) }
+  },
+
+  /** Fixes of a gate for a route and a kind of player, each told as it is found. `before`: the verdicts of the plan as it is. */
+  fixes(records: Records, keys: { route: string; profile: string; gate: string }, result: GateResult, before: RouteVerdicts[], found: (fix: Fix) => void): void {
+    const { game } = compile(records)
+    for (const proposal of fixesOf(records, game, keys, result)) found({ ...proposal, alters: alterationsBy(proposal, records, before) })
+  },
+}
+
+export type SearchWorker = typeof search
+expose(search)
