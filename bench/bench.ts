@@ -1,14 +1,26 @@
-/** `npm run bench`: what a check costs, as a ratio against the plain reading of the rules in the same run. */
+/**
+ * `npm run bench`: what a check costs on made-up plans, beside the plain reading of the rules in the same run. One plan: `npm run bench -- M`.
+ * M: 200 places, 2,000 sources, 800 gates. L: 2,000, 50,000, 10,000.
+ */
+import { findingsOf } from '../src/core/check/check.ts'
+import { checkLockouts, defaultBound } from '../src/core/check/lockout/lockout-check.ts'
+import { checkReach } from '../src/core/check/reach/reach-check.ts'
+import type { RouteResult } from '../src/core/check/result.ts'
 import { checkRoute, defaultRouteOptions } from '../src/core/check/route/route-check.ts'
 import { readPlanValue } from '../src/core/plan/file.ts'
+import type { Records } from '../src/core/plan/records.ts'
 import { compile } from '../src/core/rules/compile.ts'
+import type { Game } from '../src/core/rules/game.ts'
 import { samplePlan } from '../src/core/sample/sample-plan.ts'
 import { playRoute } from '../src/core/testing/plain-reading.ts'
 
-const sizes = [
-  { name: 'S', places: 20, sources: 200, gates: 80 },
-  { name: 'M', places: 200, sources: 2_000, gates: 800 },
-]
+const sizes = {
+  S: { places: 20, sources: 200, gates: 80 },
+  M: { places: 200, sources: 2_000, gates: 800 },
+  L: { places: 2_000, sources: 50_000, gates: 10_000 },
+}
+/** Walks drawn in each plan: 10,000 of L would take minutes, and take as long each as fewer do. */
+const walksOf = { S: 10_000, M: 10_000, L: 100 }
 
 function timed<T>(run: () => T): [T, number] {
   const started = performance.now()
@@ -16,16 +28,91 @@ function timed<T>(run: () => T): [T, number] {
   return [result, performance.now() - started]
 }
 
-const rows = sizes.map(({ name, ...size }) => {
-  const value = samplePlan({ ...size, seed: 1 })
-  // Every yield at its least, so that one walk is the answer for both.
-  const fixed = JSON.parse(JSON.stringify(value, (key, part: unknown) => (key === 'max' && part === 3 ? 1 : part))) as Record<string, unknown>
-  const [read, readMs] = timed(() => readPlanValue(fixed))
+interface Row {
+  plan: string
+  what: string
+  ms: number
+  /** Per unit of what is named: a walk, a state. */
+  each?: string
+}
+
+const rows: Row[] = []
+
+function add<T>(plan: string, what: string, run: () => T, each?: (result: T, ms: number) => string): T {
+  const [result, ms] = timed(run)
+  rows.push({ plan, what, ms, ...(each && { each: each(result, ms) }) })
+  return result
+}
+
+/** Every yield at its least and one kind of player without chance, so that one walk is the answer for both. */
+function withoutChance(value: unknown): Record<string, unknown> {
+  return JSON.parse(JSON.stringify(value, (key, part: unknown) => (key === 'max' && part === 3 ? 1 : part))) as Record<string, unknown>
+}
+
+function recordsOf(value: unknown): Records {
+  const read = readPlanValue(value)
   if (!read.ok) throw new Error(JSON.stringify(read.issues))
-  const [{ game }, compileMs] = timed(() => compile(read.records))
-  const profile = game.profiles.find((found) => found.id === 'straight')!
-  const [, checkMs] = timed(() => checkRoute(game, game.routes[0]!, profile, { ...defaultRouteOptions, sums: false }))
-  const [, plainMs] = timed(() => playRoute(fixed as never, 'main_line', 'straight'))
-  return { plan: name, 'read ms': readMs, 'compile ms': compileMs, 'route check ms': checkMs, 'plain reading ms': plainMs, 'check / plain': checkMs / plainMs, 'heap MB': process.memoryUsage().heapUsed / 1e6 }
-})
-console.table(rows.map((row) => Object.fromEntries(Object.entries(row).map(([key, value]) => [key, typeof value === 'number' ? Math.round(value * 100) / 100 : value]))))
+  return read.records
+}
+
+function benchAgainstPlainReading(name: keyof typeof sizes): void {
+  const fixed = withoutChance(samplePlan({ ...sizes[name], seed: 1 }))
+  const { game } = compile(recordsOf(fixed))
+  const profile = game.profiles.find(({ id }) => id === 'straight')!
+  const ms = rows.length
+  add(name, 'plain reading of the rules, one walk (baseline)', () => playRoute(fixed as never, 'main_line', 'straight'))
+  add(name, 'route check of the same walk, all gates', () => checkRoute(game, game.routes[0]!, profile, { ...defaultRouteOptions, sums: false }))
+  rows[ms + 1]!.each = `${(rows[ms + 1]!.ms / rows[ms]!.ms).toFixed(2)} of the baseline`
+}
+
+function benchCheck(name: keyof typeof sizes): void {
+  const value = samplePlan({ ...sizes[name], seed: 1 })
+  const records = add(name, 'read the plan file', () => recordsOf(value))
+  const compiled = add(name, 'compile', () => compile(records))
+  const { game } = compiled
+  const route = game.routes[0]!
+  const walks = walksOf[name]
+  let whole = rows.at(-1)!.ms
+  const profiles = game.profiles.map((profile) => {
+    const isDrawn = profile.id === 'usual'
+    const found = add(name, `route check, ${profile.id}${isDrawn ? `, ${walks} walks where they are drawn` : ''}`, () => checkRoute(game, route, profile, { ...defaultRouteOptions, sums: false, walks }), (_, ms) => (isDrawn ? `${((ms / walks) * 1000).toFixed(0)} µs a walk` : ''))
+    whole += rows.at(-1)!.ms
+    return found
+  })
+  const reach = add(name, 'reach', () => checkReach(game))
+  whole += rows.at(-1)!.ms
+  const routes: RouteResult[] = [{ route: route.id, profiles }]
+  add(name, 'findings', () => findingsOf(records, compiled, routes, reach, null))
+  whole += rows.at(-1)!.ms
+  rows.push({ plan: name, what: 'full check without lock-outs', ms: whole })
+  benchLockouts(name, game)
+  rows.push({ plan: name, what: 'memory after all this', ms: NaN, each: `${Math.round(process.memoryUsage().heapUsed / 1e6)} MB heap, ${Math.round(process.memoryUsage().rss / 1e6)} MB in all` })
+}
+
+function benchLockouts(plan: string, game: Game): void {
+  add(plan, 'lock-outs, up to 200,000 states', () => checkLockouts(game, { ...defaultBound, states: 200_000 }), ({ stuck, forcedGrind }, ms) => `${Math.round((stuck.states + forcedGrind.states) / ms)},000 states a second; ${stuck.result}, ${forcedGrind.result}`)
+}
+
+/** A shop with 25 things to buy, each of its own price, and a door that costs something too. */
+function benchShop(): void {
+  const prices = Array.from({ length: 25 }, (_, i) => 3 + ((i * 7) % 11))
+  const buys = prices.map((amount, i) => ({ gate: { id: `buy_${i}`, name: 'Buy', kind: 'shop_item', role: 'side', costs: [{ tally: 'stamps', amount }] } }))
+  const all = prices.reduce((sum, price) => sum + price, 0)
+  const { game } = compile(recordsOf({
+    format: 'tundrift-plan', version: 1, id: 'shop', name: 'Shop', start: 'post', tallies: [{ id: 'stamps', name: 'Stamps', kind: 'currency' }],
+    places: [
+      { id: 'post', name: 'Post', kind: 'hub', contents: [{ source: { id: 'round', name: 'Round', kind: 'quest', count: 1, yields: [{ tally: 'stamps', min: all, max: all }] } }, ...buys, { gate: { id: 'door', name: 'Door', kind: 'door', guards: { passage: 'way' }, costs: [{ tally: 'stamps', amount: 5 }] } }] },
+      { id: 'shore', name: 'Shore', kind: 'area', goal: true },
+    ],
+    passages: [{ id: 'way', from: 'post', to: 'shore' }],
+  }))
+  add('shop', 'lock-outs of 25 purchases, decided', () => checkLockouts(game), ({ stuck }) => stuck.result)
+}
+
+const wanted = process.argv[2] as keyof typeof sizes | undefined
+for (const name of wanted ? [wanted] : (Object.keys(sizes) as (keyof typeof sizes)[])) {
+  benchAgainstPlainReading(name)
+  benchCheck(name)
+}
+benchShop()
+console.table(rows.map(({ plan, what, ms, each }) => ({ plan, what, ms: Number.isNaN(ms) ? '' : Math.round(ms * 10) / 10, 'in detail': each ?? '' })))

@@ -16,6 +16,7 @@ export interface EntryContext {
   /** Ids and names of places, and the passages out of the present one. */
   places: readonly { id: string; name: string }[]
   waysOut: readonly { passage: string; to: string }[]
+  patterns: readonly { id: string; name: string }[]
 }
 
 /** How a line was read: what it would add, or what is missing in it. */
@@ -74,10 +75,24 @@ function takeTail(words: string[]): { rest: string[]; tail: Tail } {
   }
 }
 
-function readSource(words: string[], { tallies }: EntryContext): EntryReading {
+function readSource(words: string[], { tallies, patterns }: EntryContext): EntryReading {
   const { rest, tail } = takeTail(words)
-  const { count, next: start } = readCount(rest, tallies)
+  const { count, next } = readCount(rest, tallies)
   if (!isCount(count)) return nothing(countNeed)
+  const pattern = patterns.find(({ id }) => id === rest[next])
+  // With amounts of its own it is a source of its own: 12 drift hares 20 renown.
+  const hasAmounts = rest.some((_, i) => i > next && isAmountAt(rest, i, tallies))
+  return pattern && !hasAmounts ? readPatterned(rest.slice(next + 1).join(' '), count, tail, pattern) : readPlainSource(rest, next, count, tail, tallies)
+}
+
+/** `6 drift Drifts on the pans side`: what it gives comes from the pattern. */
+function readPatterned(name: string, count: number, tail: Tail, pattern: { id: string; name: string }): EntryReading {
+  const own = { ...(tail.kind && { kind: tail.kind }), ...(tail.respawns && { respawns: true }), ...(tail.minutes && { minutes: tail.minutes }) }
+  const record = { name: name || pattern.name || pattern.id, pattern: pattern.id, role: tail.role, count, requires: '', caps: [], ...own } satisfies Omit<RecordOf['source'], 'id'>
+  return { kind: 'source', record, says: ['source', `${count} × pattern ${pattern.id}`, tail.role].join(' · ') }
+}
+
+function readPlainSource(rest: string[], start: number, count: number, tail: Tail, tallies: readonly TallyName[]): EntryReading {
   let at = start
   while (at < rest.length && !isAmountAt(rest, at, tallies) && rest[at] !== 'takes') at++
   const name = rest.slice(start, at).join(' ')

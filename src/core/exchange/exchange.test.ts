@@ -3,6 +3,7 @@ import fc from 'fast-check'
 import { PlanIndex } from '../rules/plan-index.ts'
 import { inOrder } from '../plan/records.ts'
 import { smallPlan } from '../testing/plans.ts'
+import { completeEntry } from './complete-entry.ts'
 import { readEntry, type EntryContext } from './entry-line.ts'
 import { capLines, formLines, rewardLines, statLines, yieldLines } from './lines.ts'
 import { asksText, givesText, readAsks, readGives } from './row-text.ts'
@@ -14,7 +15,7 @@ const records = smallPlan({
 })
 const tallies = inOrder(records, 'tally')
 const vocabulary = new PlanIndex(records).vocabulary
-const context: EntryContext = { tallies, vocabulary, places: [{ id: 'gull_stair', name: 'Gull Stair' }], waysOut: [{ passage: 'stair_path', to: 'gull_stair' }] }
+const context: EntryContext = { tallies, vocabulary, places: [{ id: 'gull_stair', name: 'Gull Stair' }], waysOut: [{ passage: 'stair_path', to: 'gull_stair' }], patterns: [{ id: 'drift', name: 'Drift dug out' }] }
 const lists = { tallies, characters: inOrder(records, 'character') }
 
 function read(line: string) {
@@ -30,6 +31,27 @@ describe('the entry line', () => {
     assert.deepInclude(read('8 frost wisps 10 renown enemy side'), { kind: 'enemy', name: 'frost wisps', count: 8 })
     assert.deepInclude(read('Late fine -2 stamps'), { yields: [{ tally: 'stamps', min: -2, max: -2 }] })
     assert.deepInclude(read('Whistle found 1 Ferry whistle'), { name: 'Whistle found', yields: [{ tally: 'ferry_whistle', min: 1, max: 1 }] })
+  })
+
+  it('reads sources of a pattern, which says what the line leaves out', () => {
+    assert.deepInclude(read('6 drift Drifts on the pans side'), { kind: 'source', pattern: 'drift', name: 'Drifts on the pans', count: 6, role: 'side' })
+    assert.notProperty(read('6 drift'), 'yields')
+    assert.deepInclude(read('6 drift'), { name: 'Drift dug out', pattern: 'drift' })
+    assert.notProperty(read('12 drift hares 20 renown'), 'pattern')
+    assert.equal((read('6 drift hares') as { name: string }).name, 'hares')
+  })
+
+  it('completes what is being typed', () => {
+    const options = (line: string) => completeEntry(line, line.length, context).options.map(({ text }) => text)
+    assert.deepEqual(options('12 hares 20 re'), ['renown', 'respawns'])
+    assert.deepEqual(options('12 hares 20 ferry'), ['ferry_whistle'])
+    assert.deepEqual(options('6 dr'), ['drift'])
+    assert.deepEqual(options('door Stair gate to Gu'), ['Gull Stair'])
+    assert.includeMembers(options('door Stair gate le'), ['level'])
+    assert.deepEqual(options('door Hatch level >= 3 for 4 st'), ['stamps'])
+    assert.deepEqual(options('place Row st'), ['stage'])
+    assert.deepEqual(options('12 hares 20 renown'), [])
+    assert.deepEqual(completeEntry('12 hares 20 re', 14, context).from, 12)
   })
 
   it('reads gates with requirement, costs and the way they bar', () => {

@@ -44,15 +44,28 @@ export function canWin(game: Game, from: State, repeats: boolean, bounds: Bounds
   return graph && winning(graph, repeats)[0]!
 }
 
+/** Everything that some play opens, takes or enters, by index; null where there are too many states. */
+export function everHad(game: Game, bounds: Bounds): Record<'gates' | 'places' | 'sources', boolean[]> | null {
+  const graph = explored(game, startOf(game), bounds)
+  if (!graph) return null
+  const some = (count: number, has: (state: State, i: number) => boolean) => Array.from({ length: count }, (_, i) => graph.states.some((state) => has(state, i)))
+  return {
+    gates: some(game.gates.length, (state, g) => state.opened[g] === 1),
+    places: some(game.places.length, (state, p) => state.visited[p] === 1),
+    sources: some(game.sources.length, (state, s) => state.taken[s]! > 0),
+  }
+}
+
 interface Graph {
+  states: State[]
   won: boolean[]
   into: { from: number; repeat: boolean }[][]
 }
 
 function explored(game: Game, from: State, bounds: Bounds): Graph | null {
-  const graph: Graph = { won: [], into: [] }
-  const ids = new Map<string, number>()
   const states: State[] = []
+  const graph: Graph = { states, won: [], into: [] }
+  const ids = new Map<string, number>()
   const add = (state: State): number => {
     const key = keyOf(clipped(game, state, bounds))
     const known = ids.get(key)

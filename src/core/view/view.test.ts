@@ -12,6 +12,9 @@ import { pegsOf } from './pegs.ts'
 import { sheetRows } from './sheet.ts'
 import { threadOf } from './threads.ts'
 import { verdictShort } from './verdict-text.ts'
+import { findRows } from './find-rows.ts'
+import { placeSums, placeSumText } from './place-sums.ts'
+import { witnessParts } from './witness.ts'
 import { debtText, namesOf, sumsOf, verdictSentence } from './why.ts'
 
 const source = (id: string, renown: number, more = {}) => ({ source: { id, name: id, kind: 'event', yields: [{ tally: 'renown', min: renown, max: renown }], ...more } })
@@ -47,6 +50,41 @@ describe('the sheet', () => {
   it('folds a place to one row', () => {
     const folded = sheetRows(records, route.key, new Set([inOrder(records, 'place')[0]!.key]))
     assert.deepEqual(folded.slice(0, 2).map((row) => row.type), ['place', 'place'])
+  })
+})
+
+describe('finding in the sheet', () => {
+  const found = (text: string) => findRows(records, rows, text).rows.map((row) => (row.type === 'heading' ? '#' : row.type === 'place' ? row.place.id : row.type === 'source' ? row.source.id : row.gate.id))
+
+  it('keeps the rows with all words, under the places that they lie in', () => {
+    assert.deepEqual(found('level'), ['depot', 'hatch', 'flats', 'oil', '#', 'badge'])
+    assert.deepEqual(found('STAMPS level'), ['flats', 'oil'])
+    assert.deepEqual(found('hut'), ['hut', 'lamp'])
+    assert.deepEqual(found('nowhere'), [])
+    assert.equal(findRows(records, rows, 'level').found, 3)
+    assert.lengthOf(findRows(records, rows, ' ').rows, rows.length)
+  })
+})
+
+describe('a place', () => {
+  it('tells what it gives in all, side content apart', () => {
+    const sums = placeSums(records)
+    const text = (id: string) => placeSumText(sums.get(inOrder(records, 'place').find((place) => place.id === id)!.key)!)
+    assert.deepEqual(['depot', 'flats'].map(text), ['60 renown', '150 renown'])
+    assert.equal(placeSumText([{ tally: 'renown', main: 5, side: 2.5, varies: true }, { tally: 'stamps', main: 0, side: 3, varies: false }]), '≈ 5 renown (+2.5 side), 3 stamps side')
+  })
+})
+
+describe('a witness', () => {
+  it('is told place by place, the same move several times as one', () => {
+    const moves = [{ take: 'round' }, { open: 'hatch' }, { go: 'road' }, { take: 'drifts' }, { take: 'drifts' }, { go: 'road' }]
+    assert.deepEqual(witnessParts(records, moves), [
+      { place: 'Depot', first: 1, moves: 2, deeds: ['take round', 'open Hatch'] },
+      { place: 'Flats', first: 3, moves: 3, deeds: ['take drifts, 2 units'] },
+      { place: 'Depot', first: 6, moves: 1, deeds: [] },
+    ])
+    assert.deepEqual(witnessParts(records, [{ take: 'round', outcome: { renown: 4 } }])[0]!.deeds, ['take round for 4 renown'])
+    assert.deepEqual(witnessParts(records, []), [])
   })
 })
 

@@ -5,6 +5,7 @@ import { canOpen, canTake, closedOnWay, enter, open, standsAt, take } from '../.
 import { plainPlay } from '../../rules/gain.ts'
 import type { Game } from '../../rules/game.ts'
 import { newState, type State } from '../../rules/state.ts'
+import { everHad } from '../../testing/free-play.ts'
 import { anySample, recordsOf } from '../../testing/plans.ts'
 import { checkReach } from './reach-check.ts'
 
@@ -35,6 +36,39 @@ describe('reach', () => {
       game.places.forEach((place, p) => state.visited[p] && assert.isNotNull(result.places[place.id]!.waveWithRepeats, place.id))
       game.sources.forEach((source, s) => state.taken[s] && assert.isNotNull(result.sources[source.id]!.waveWithRepeats, source.id))
     }), { numRuns: 60 })
+  })
+
+  const anySource = fc.record({ tally: fc.constantFrom('key', 'glass', 'renown'), amount: fc.integer({ min: 1, max: 3 }), count: fc.integer({ min: 1, max: 2 }), respawns: fc.boolean(), requires: fc.constantFrom('', '', 'key', 'glass >= 2', 'level >= 2') })
+  const anyGate = fc.record({ requires: fc.constantFrom('', 'key', 'glass >= 3', 'level >= 2', 'level >= 3 and key', 'glass >= 2 or key', 'visited(p1)'), guards: fc.constantFrom(null, { passage: 'a' }, { passage: 'b' }, { place: 'p2' }), gives: fc.constantFrom(null, null, 'glass') })
+  const anyContents = fc.array(fc.oneof(anySource.map((source) => ({ source })), anyGate.map((gate) => ({ gate }))), { maxLength: 3 })
+
+  it('is what exhaustive play has, where it says that it is exact', () => {
+    let exact = 0
+    fc.assert(fc.property(fc.tuple(anyContents, anyContents, anyContents), (places) => {
+      let n = 0
+      const contents = (items: (typeof places)[number]) => items.map((item) => {
+        const id = `i${n++}`
+        if ('source' in item) return { source: { id, name: id, kind: 'event', count: item.source.count, respawns: item.source.respawns, requires: item.source.requires, yields: [{ tally: item.source.tally, min: item.source.amount, max: item.source.amount }] } }
+        return { gate: { id, name: id, kind: 'door', requires: item.gate.requires, guards: item.gate.guards, yields: item.gate.gives ? [{ tally: item.gate.gives, min: 1, max: 1 }] : [] } }
+      })
+      const { game } = compile(recordsOf({
+        format: 'tundrift-plan', version: 1, id: 'p', name: 'P', start: 'p0',
+        tallies: [{ id: 'key', name: 'Key', kind: 'flag' }, { id: 'glass', name: 'Glass', kind: 'collectible' }, { id: 'renown', name: 'R', kind: 'experience' }],
+        curves: [{ id: 'rank', name: 'Rank', firstLevel: 1, maxLevel: 3, counts: 'step', rule: { kind: 'growth', base: 2, factor: 1, add: 0 } }],
+        characters: [{ id: 'courier', name: 'C', experience: 'renown', curve: 'rank' }],
+        places: places.map((items, p) => ({ id: `p${p}`, name: 'P', kind: 'area', contents: contents(items) })),
+        passages: [{ id: 'a', from: 'p0', to: 'p1' }, { id: 'b', from: 'p1', to: 'p2' }, { id: 'c', from: 'p0', to: 'p2' }],
+      }))
+      const had = everHad(game, { tally: 60_000, xp: 100_000, states: 3_000 })
+      const { result } = checkReach(game)
+      if (!had || !result.exact) return
+      exact++
+      const open = (table: Record<string, { waveWithRepeats: number | null }>, ids: readonly { id: string }[]) => ids.map(({ id }) => table[id]!.waveWithRepeats !== null)
+      assert.deepEqual(open(result.gates, game.gates), had.gates, 'gates')
+      assert.deepEqual(open(result.places, game.places), had.places, 'places')
+      assert.deepEqual(open(result.sources, game.sources), had.sources, 'sources')
+    }), { numRuns: 250 })
+    assert.isAbove(exact, 100)
   })
 
   it('needs no more waves with repeats than without', () => {

@@ -127,7 +127,7 @@ export function entryContext(records: Records, place: string | null): EntryConte
     if (passage.from === from) return [{ passage: passage.id, to: passage.to }]
     return passage.twoWay && passage.to === from ? [{ passage: passage.id, to: passage.from }] : []
   })
-  return { tallies: inOrder(records, 'tally'), vocabulary: new PlanIndex(records).vocabulary, places: inOrder(records, 'place'), waysOut: ways }
+  return { tallies: inOrder(records, 'tally'), vocabulary: new PlanIndex(records).vocabulary, places: inOrder(records, 'place'), waysOut: ways, patterns: inOrder(records, 'pattern') }
 }
 
 /** What a line that was read adds, and the key of it. */

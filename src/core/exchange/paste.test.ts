@@ -1,0 +1,99 @@
+import { assert } from 'chai'
+import fc from 'fast-check'
+import { apply } from '../change/diff.ts'
+import { pasteRows } from '../change/paste-rows.ts'
+import { contentsByPlace, inOrder, type ItemRow } from '../plan/records.ts'
+import { PlanIndex } from '../rules/plan-index.ts'
+import { anySample, smallPlan } from '../testing/plans.ts'
+import { copyRows } from './copy-rows.ts'
+import type { EntryContext } from './entry-line.ts'
+import { pasteSummary, readRows, readTable } from './paste.ts'
+import type { Records } from '../plan/records.ts'
+
+const records = smallPlan({
+  curves: [{ id: 'rank', name: 'Rank', firstLevel: 1, maxLevel: 5, counts: 'step', rule: { kind: 'growth', base: 10, factor: 1, add: 5 } }],
+  characters: [{ id: 'courier', name: 'Courier', experience: 'renown', curve: 'rank' }],
+})
+
+function contextOf(of: Records): EntryContext {
+  return { tallies: inOrder(of, 'tally'), vocabulary: new PlanIndex(of).vocabulary, places: inOrder(of, 'place'), waysOut: [], patterns: inOrder(of, 'pattern') }
+}
+const context = contextOf(records)
+
+function table(...lines: string[][]): string {
+  return lines.map((cells) => cells.join('\t')).join('\r\n')
+}
+const read = (text: string) => readRows(readTable(text, context), context)
+const faults = (text: string) => read(text).flatMap((row) => (row.ok ? [] : [`${row.line}: ${row.says}`]))
+
+describe('a pasted table', () => {
+  it('is read by its headings, in any order, with a column for each tally', () => {
+    const text = table(['Stamps', 'Name', 'Count', 'Renown', 'Role', 'Remarks'], ['2', 'Round', '', '60', '', 'first'], ['', 'Drifts', '6', '18', 'side', ''])
+    assert.deepEqual(readTable(text, context).roles, ['tally stamps', 'name', 'count', 'tally renown', 'role', 'ignore'])
+    const [round, drifts] = read(text)
+    assert.deepInclude(round, { ok: true, kind: 'source', line: 2 })
+    assert.deepInclude((round as { record: object }).record, { name: 'Round', count: 1, role: 'main', yields: [{ tally: 'stamps', min: 2, max: 2 }, { tally: 'renown', min: 60, max: 60 }] })
+    assert.deepInclude((drifts as { record: object }).record, { count: 6, role: 'side', yields: [{ tally: 'renown', min: 18, max: 18 }] })
+  })
+
+  it('is understood without headings by what its cells look like', () => {
+    assert.deepEqual(readTable(table(['Round', '1', '60', 'renown'], ['Drifts', '6', '18', 'renown']), context).roles, ['name', 'count', 'amount', 'of tally'])
+    assert.deepEqual(readTable(table(['Hatch', 'level >= 2', 'main'], ['Shop', 'level >= 3', 'side']), context).roles, ['name', 'asks', 'role'])
+    assert.deepEqual(readTable(table(['Round', '60']), context).roles, ['name', 'tally renown'])
+    assert.deepEqual(readTable('12 hares 20 renown\n3 kites 5 renown', context).roles, ['line'])
+    assert.deepEqual(readTable(table(['Depot', 'Round', '4 × 15 renown']), context).roles, ['place', 'name', 'gives'])
+  })
+
+  it('has gates where a line asks for something and gives nothing', () => {
+    const rows = read(table(['name', 'asks for', 'costs', 'gives', 'kind'], ['Hatch', 'level >= 2', '5 stamps', '', ''], ['Letter', 'level >= 2', '', '40 renown', ''], ['Oil', '', '', '', 'shop item']))
+    assert.deepEqual(rows.map((row) => row.ok && row.kind), ['gate', 'source', 'gate'])
+    assert.deepInclude((rows[0] as { record: object }).record, { kind: 'door', requires: 'level >= 2', costs: [{ tally: 'stamps', amount: 5 }] })
+    assert.deepInclude((rows[2] as { record: object }).record, { kind: 'shop_item' })
+  })
+
+  it('says of every line that it does not understand why, with its number', () => {
+    const text = table(['name', 'place', 'count', 'amount', 'tally', 'role', 'kind', 'asks'],
+      ['Round', 'Depot', '1', '60', 'renown', 'main', '', ''], ['', '', '1', '5', 'renown', '', '', ''], ['Far', 'Moon', '1', '5', 'renown', '', '', ''],
+      ['Bad', '', '0', '5', 'renown', '', '', ''], ['Bad', '', '1', 'many', 'renown', '', '', ''], ['Bad', '', '1', '5', 'renwon', '', '', ''],
+      ['Bad', '', '1', '5', 'renown', 'often', '', ''], ['Bad', '', '1', '5', 'renown', '', 'dragon', ''], ['Bad', '', '', '', '', '', '', 'levl > 3'])
+    assert.deepEqual(faults(text), [
+      '3: there is no name in this line',
+      '4: there is no place "Moon"; add it first, or let the column be left out',
+      '5: "0" is no count: a count lies between 1 and 1,000,000',
+      '6: "many" is no amount: a number, or a range such as 4-7',
+      '7: "renwon" is no tally; there are: renown, stamps',
+      '8: "often" is neither main nor side',
+      '9: "dragon" is no kind; there are: enemy, quest, pickup, event, production, door, area, shop item, stage, form, ability, cap',
+      '10: column 1: "levl" is no tally of this plan; did you mean level?',
+    ])
+    assert.equal(pasteSummary(read(text)), '1 row understood, 8 lines not')
+  })
+
+  it('can be read otherwise: a column is what it is said to be', () => {
+    const guessed = readTable(table(['Round', '3', '60'], ['Drifts', '6', '18']), context)
+    assert.deepEqual(guessed.roles, ['name', 'count', 'tally renown'])
+    const [row] = readRows({ ...guessed, roles: ['name', 'minutes', 'tally stamps'] }, context)
+    assert.deepInclude((row as { record: object }).record, { count: 1, minutes: 3, yields: [{ tally: 'stamps', min: 60, max: 60 }] })
+  })
+
+  it('is added as one step, after the spot, under ids of its own', () => {
+    const place = inOrder(records, 'place')[0]!
+    let n = 0
+    const once = pasteRows(records, read(table(['Round', '60'], ['Round', '70'], ['Kites', '80'])), { place: place.key, after: null }, () => `k${n++}`)
+    const next = apply(records, once.diff)
+    assert.equal(once.diff.name, 'paste 3 rows')
+    assert.deepEqual(contentsByPlace(next).get(place.key)!.map(({ row }) => row.id), ['round', 'round_2', 'kites'])
+    const twice = apply(next, pasteRows(next, read(table(['Round', '5'])), { place: place.key, after: once.keys[0]! }, () => `k${n++}`).diff)
+    assert.deepEqual(contentsByPlace(twice).get(place.key)!.map(({ row }) => row.id), ['round', 'round_3', 'round_2', 'kites'])
+  })
+
+  it('is what was copied, whatever the plan', () => {
+    fc.assert(fc.property(anySample, (sample) => {
+      const items = [...contentsByPlace(sample).values()].flat()
+      const own = contextOf(sample)
+      const rows = readRows(readTable(copyRows(sample, items), own), own)
+      const told = ({ kind, row }: ItemRow) => [kind, row.name, row.role, kind === 'gate' ? [row.requires, row.costs, row.lockedText] : [row.count, row.requires]]
+      assert.deepEqual(rows.map((row) => (row.ok ? [row.kind, row.record.name, row.record.role, row.kind === 'gate' ? [row.record.requires, row.record.costs, row.record.lockedText] : [row.record.count, row.record.requires]] : row.says)), items.map(told))
+    }), { numRuns: 40 })
+  })
+})

@@ -1,0 +1,162 @@
+import { tsvFormatRows, tsvParseRows } from 'd3-dsv'
+import { gateKinds } from '../plan/gate.ts'
+import type { RecordOf } from '../plan/kinds.ts'
+import { sourceKinds } from '../plan/source.ts'
+import type { Cost, Yield } from '../plan/yield.ts'
+import { countText } from '../view/numbers.ts'
+import { readEntry, type EntryContext } from './entry-line.ts'
+import { countNeed, isAmountAt, isCount, readAmounts, tallyAt, wordsOf } from './gives.ts'
+import { readAsks, readGives } from './row-text.ts'
+import { guessRoles, roleOfHeading, type ColumnRole } from './table-columns.ts'
+
+/** A pasted table: its cells, and what each column was taken for. */
+export interface PastedTable {
+  /** Cells of the first line, where it holds headings. */
+  headings: string[] | null
+  rows: string[][]
+  /** Number of the first row's line in what was pasted, from 1. */
+  firstLine: number
+  roles: ColumnRole[]
+}
+
+/** One pasted line: what it would add and where, or why it was not understood. */
+export type PastedRow = { line: number; text: string } & (
+  | { ok: true; kind: 'source'; record: Omit<RecordOf['source'], 'id'>; place: string | null; says: string }
+  | { ok: true; kind: 'gate'; record: Omit<RecordOf['gate'], 'id'>; place: string | null; says: string }
+  | { ok: false; says: string }
+)
+
+/** Cuts pasted text into cells and finds out what each column holds. */
+export function readTable(text: string, context: EntryContext): PastedTable {
+  const all = tsvParseRows(text.replace(/\r\n?/g, '\n'))
+  const lines = all.map((cells, i) => ({ cells: cells.map((cell) => cell.trim()), line: i + 1 })).filter(({ cells }) => cells.some(Boolean))
+  const rows = lines.map(({ cells }) => cells)
+  const headings = rows[0] && isHeading(rows[0], context) ? rows[0] : null
+  const body = headings ? rows.slice(1) : rows
+  const isPlace = (cell: string) => placeOf(cell, context) !== undefined
+  const guessed = guessRoles(body, { tallies: context.tallies, isPlace })
+  const width = Math.max(headings?.length ?? 0, guessed.length)
+  const roles = Array.from({ length: width }, (_, c): ColumnRole => (headings ? (roleOfHeading(headings[c] ?? '', context.tallies) ?? 'ignore') : guessed[c]!))
+  return { headings, rows: body, firstLine: (headings ? lines[1]?.line : lines[0]?.line) ?? 1, roles }
+}
+
+/** Headings are known words, at least one of them `name` or as many as half of the cells. */
+function isHeading(cells: readonly string[], { tallies }: EntryContext): boolean {
+  const known = cells.filter((cell) => roleOfHeading(cell, tallies) !== null)
+  return cells.length > 1 && known.length > 0 && known.length * 2 >= cells.filter(Boolean).length && !cells.some((cell) => /^\d+(\.\d+)?$/.test(cell))
+}
+
+function placeOf(text: string, { places }: EntryContext): { id: string; name: string } | undefined {
+  const wanted = text.trim().toLowerCase()
+  return places.find(({ id, name }) => id === wanted || name.toLowerCase() === wanted)
+}
+
+/** Reads every row of a table by what its columns hold. */
+export function readRows({ rows, roles, firstLine }: PastedTable, context: EntryContext): PastedRow[] {
+  return rows.map((cells, i): PastedRow => {
+    const at = { line: firstLine + i, text: cells.join(' · ') }
+    const read = readRow(cells, roles, context)
+    return typeof read === 'string' ? { ...at, ok: false, says: read } : ({ ...at, ok: true, ...read } as PastedRow)
+  })
+}
+
+type Read = Omit<Extract<PastedRow, { ok: true }>, 'line' | 'text' | 'ok'>
+
+function readRow(cells: readonly string[], roles: readonly ColumnRole[], context: EntryContext): Read | string {
+  const cell = (role: ColumnRole) => cells[roles.indexOf(role)]?.trim() ?? ''
+  const line = cell('line')
+  if (line) return readLine(line, context)
+  const name = cell('name')
+  if (!name) return 'there is no name in this line'
+  const place = cell('place') ? placeOf(cell('place'), context)?.id : null
+  if (place === undefined) return `there is no place "${cell('place')}"; add it first, or let the column be left out`
+  const kind = cell('kind').toLowerCase().replace(' ', '_')
+  const isKnown = kind === '' || (sourceKinds as readonly string[]).includes(kind) || (gateKinds as readonly string[]).includes(kind)
+  if (!isKnown) return `"${cell('kind')}" is no kind; there are: ${[...sourceKinds, ...gateKinds].join(', ').replace('_', ' ')}`
+  const role = cell('role').toLowerCase()
+  if (!['', 'main', 'side'].includes(role)) return `"${cell('role')}" is neither main nor side`
+  const minutes = cell('minutes') === '' ? 0 : Number(cell('minutes').replace(/\s*min(utes?)?$/i, ''))
+  if (!Number.isFinite(minutes) || minutes < 0) return `"${cell('minutes')}" is no number of minutes`
+  const common = { name, role: (role || 'main') as 'main' | 'side', minutes }
+  const isGate = (gateKinds as readonly string[]).includes(kind) || (kind === '' && (cell('asks') !== '' || cell('costs') !== '') && !givesSomething(cells, roles))
+  const read = isGate ? readGate(cell, common, kind, context) : readSource(cells, roles, cell, common, kind, context)
+  return typeof read === 'string' ? read : ({ ...read, place } as Read)
+}
+
+function readLine(line: string, context: EntryContext): Read | string {
+  const reading = readEntry(line, context)
+  if (reading.kind === 'nothing') return reading.says
+  if (reading.kind !== 'source' && reading.kind !== 'gate') return `a ${reading.kind} is added by the entry line, not by a table`
+  return { ...reading, place: null } as Read
+}
+
+type Cells = (role: ColumnRole) => string
+interface Common {
+  name: string
+  role: 'main' | 'side'
+  minutes: number
+}
+
+function givesSomething(cells: readonly string[], roles: readonly ColumnRole[]): boolean {
+  return roles.some((role, c) => (role === 'gives' || role === 'amount' || role.startsWith('tally ')) && (cells[c] ?? '').trim() !== '')
+}
+
+function readGate(cell: Cells, common: Common, kind: string, { tallies, vocabulary }: EntryContext): Omit<Read, 'place'> | string {
+  const asks = readAsks(cell('asks'), tallies, vocabulary)
+  if (!asks.ok) return asks.says
+  const costs = readCosts(cell('costs'), tallies)
+  if (typeof costs === 'string') return costs
+  const record = {
+    ...common, kind: (kind || 'door') as RecordOf['gate']['kind'], guards: null, requires: asks.fields.requires, costs: [...asks.fields.costs, ...costs],
+    stays: 'open', due: common.role === 'main' ? 'stop' : 'route', yields: [], caps: [], lockedText: cell('text'),
+  } satisfies Omit<RecordOf['gate'], 'id'>
+  const paid = record.costs.map((cost) => `${cost.amount} ${cost.tally}`).join(', ')
+  return { kind: 'gate', record, says: `${record.kind.replace('_', ' ')} · ${record.requires || 'asks for nothing'}${paid ? ` for ${paid}` : ''} · ${record.role}` }
+}
+
+function readCosts(text: string, tallies: EntryContext['tallies']): Cost[] | string {
+  const words = wordsOf(text)
+  const { amounts, next } = readAmounts(words, 0, tallies)
+  if (next < words.length) return `"${words.slice(next).join(' ')}" is no amount of a tally: write 5 stamps`
+  return amounts.map(({ tally, max }) => ({ tally, amount: max }))
+}
+
+function readSource(cells: readonly string[], roles: readonly ColumnRole[], cell: Cells, common: Common, kind: string, context: EntryContext): Omit<Read, 'place'> | string {
+  const { tallies, vocabulary } = context
+  const gives = readGives(cell('gives'), tallies)
+  if (!gives.ok) return gives.says
+  const asks = readAsks(cell('asks'), tallies, vocabulary)
+  if (!asks.ok) return asks.says
+  const count = cell('count') === '' ? gives.fields.count : Number(cell('count'))
+  if (!Number.isInteger(count) || !isCount(count)) return cell('count') === '' ? countNeed : `"${cell('count')}" is no count: ${countNeed}`
+  const { yields: given = [], takes: taken = [] } = gives.fields
+  const yields: Yield[] = [...given]
+  for (const [c, role] of roles.entries()) {
+    const text = (cells[c] ?? '').trim()
+    const isAmount = role === 'amount' || role.startsWith('tally ')
+    if (!isAmount || text === '' || text === '0') continue
+    const tally = role === 'amount' ? cell('of tally') : role.slice(6)
+    if (!tallyAt(wordsOf(tally), 0, tallies)) return `"${tally}" is no tally; there are: ${tallies.map(({ id }) => id).join(', ')}`
+    const words = [text, ...wordsOf(tally)]
+    if (!isAmountAt(words, 0, tallies)) return `"${text}" is no amount: a number, or a range such as 4-7`
+    yields.push(...readAmounts(words, 0, tallies).amounts)
+  }
+  if (yields.length + taken.length === 0 && !kind) return 'it gives nothing: an amount, or a kind of source, is missing'
+  const record = {
+    ...common, kind: (kind || 'event') as RecordOf['source']['kind'] & string, count, yields, takes: [...taken, ...asks.fields.costs],
+    requires: asks.fields.requires, respawns: false, caps: [],
+  } satisfies Omit<RecordOf['source'], 'id'>
+  const amounts = yields.map((y) => `${y.min === y.max ? y.min : `${y.min}-${y.max}`} ${y.tally}`).join(', ') || 'nothing'
+  return { kind: 'source', record, says: `source · ${count > 1 ? `${count} × ` : ''}${amounts} · ${record.role}` }
+}
+
+/** How a table was read, in one line. */
+export function pasteSummary(rows: readonly PastedRow[]): string {
+  const bad = rows.filter((row) => !row.ok).length
+  const good = countText(rows.length - bad, 'row')
+  return bad ? `${good} understood, ${countText(bad, 'line')} not` : `${good} understood`
+}
+
+export function tableText(rows: readonly (readonly string[])[]): string {
+  return tsvFormatRows(rows as string[][])
+}
