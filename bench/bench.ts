@@ -38,9 +38,15 @@ interface Row {
 
 const rows: Row[] = []
 
+/** Each figure is told as it comes, and all of them once more in one table. */
+function tell(row: Row): void {
+  rows.push(row)
+  console.error(`${row.plan}  ${row.what}: ${Number.isNaN(row.ms) ? '' : `${row.ms.toFixed(1)} ms`} ${row.each ?? ''}`)
+}
+
 function add<T>(plan: string, what: string, run: () => T, each?: (result: T, ms: number) => string): T {
   const [result, ms] = timed(run)
-  rows.push({ plan, what, ms, ...(each && { each: each(result, ms) }) })
+  tell({ plan, what, ms, ...(each && { each: each(result, ms) }) })
   return result
 }
 
@@ -84,9 +90,9 @@ function benchCheck(name: keyof typeof sizes): void {
   const routes: RouteResult[] = [{ route: route.id, profiles }]
   add(name, 'findings', () => findingsOf(records, compiled, routes, reach, null))
   whole += rows.at(-1)!.ms
-  rows.push({ plan: name, what: 'full check without lock-outs', ms: whole })
+  tell({ plan: name, what: 'full check without lock-outs', ms: whole })
   benchLockouts(name, game)
-  rows.push({ plan: name, what: 'memory after all this', ms: NaN, each: `${Math.round(process.memoryUsage().heapUsed / 1e6)} MB heap, ${Math.round(process.memoryUsage().rss / 1e6)} MB in all` })
+  tell({ plan: name, what: 'memory after all this', ms: NaN, each: `${Math.round(process.memoryUsage().heapUsed / 1e6)} MB heap, ${Math.round(process.memoryUsage().rss / 1e6)} MB in all` })
 }
 
 function benchLockouts(plan: string, game: Game): void {

@@ -1,6 +1,7 @@
 import { slugFrom } from '../change/slug.ts'
 import type { Vocabulary } from '../language/names.ts'
 import { readText } from '../language/requirement.ts'
+import { nearest } from '../plan/nearest.ts'
 import { gateKinds } from '../plan/gate.ts'
 import type { RecordOf } from '../plan/kinds.ts'
 import { placeKinds } from '../plan/place.ts'
@@ -81,7 +82,8 @@ function readSource(words: string[], { tallies, patterns }: EntryContext): Entry
   if (!isCount(count)) return nothing(countNeed)
   const pattern = patterns.find(({ id }) => id === rest[next])
   // With amounts of its own it is a source of its own: 12 drift hares 20 renown.
-  const hasAmounts = rest.some((_, i) => i > next && isAmountAt(rest, i, tallies))
+  const isMeantAsAmount = (word: string, i: number) => /^[+-]?\d/.test(word) && nearest(rest[i + 1] ?? '', tallies.map(({ id }) => id)).length > 0
+  const hasAmounts = rest.some((word, i) => i > next && (isAmountAt(rest, i, tallies) || isMeantAsAmount(word, i)))
   return pattern && !hasAmounts ? readPatterned(rest.slice(next + 1).join(' '), count, tail, pattern) : readPlainSource(rest, next, count, tail, tallies)
 }
 
