@@ -2,6 +2,7 @@
 import { useDark } from '@vueuse/core'
 import ClashDialog from './components/ClashDialog.vue'
 import CommandPalette from './components/CommandPalette.vue'
+import ShortcutsDialog from './components/ShortcutsDialog.vue'
 import TopBar from './components/TopBar.vue'
 import { useShortcuts } from './commands.ts'
 
@@ -15,6 +16,7 @@ useShortcuts()
     <main class="view"><RouterView /></main>
     <ClashDialog />
     <CommandPalette />
+    <ShortcutsDialog />
   </div>
 </template>
 

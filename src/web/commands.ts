@@ -1,5 +1,5 @@
 import { useEventListener } from '@vueuse/core'
-import { ref } from 'vue'
+import { reactive, ref } from 'vue'
 
 /** Something the user can do from anywhere: listed in the palette and on the list of shortcuts. */
 export interface Command {
@@ -7,12 +7,16 @@ export interface Command {
   title: string
   /** Keys as shown; `Ctrl+` stands for ⌘ too. */
   keys?: string
+  /** Keys that are shown, but listened to elsewhere. */
+  shown?: string
   run: () => void
   enabled?: () => boolean
 }
 
 const registered = ref(new Map<string, Command>())
 export const paletteOpen = ref(false)
+/** Which dialogs are open. */
+export const dialogs = reactive({ history: false, replace: false, shortcuts: false })
 
 /** Makes commands known while a view is open. Returns how to take them back. */
 export function addCommands(commands: readonly Command[]): () => void {
@@ -36,6 +40,11 @@ function keysOf(event: KeyboardEvent): string {
   return `${control ? 'Ctrl+' : ''}${control && event.shiftKey ? 'Shift+' : ''}${key}`
 }
 
+/** While a dialog is open its keys are its own. */
+function isDialogOpen(): boolean {
+  return [...document.querySelectorAll('.el-overlay')].some((overlay) => getComputedStyle(overlay).display !== 'none')
+}
+
 function isTyping(target: EventTarget | null): boolean {
   const element = target as HTMLElement | null
   return element !== null && (element.matches?.('input, textarea, select, [contenteditable="true"]') ?? false)
@@ -48,10 +57,11 @@ export function useShortcuts(): void {
     const keys = keysOf(event)
     if (keys === 'Ctrl+K' || (keys === '?' && !isTyping(event.target))) {
       event.preventDefault()
-      paletteOpen.value = true
+      if (keys === '?') dialogs.shortcuts = true
+      else paletteOpen.value = true
       return
     }
-    if (isTyping(event.target) && !keys.startsWith('Ctrl+')) return
+    if (isDialogOpen() || (isTyping(event.target) && !keys.startsWith('Ctrl+'))) return
     const command = allCommands().find((found) => found.keys === keys)
     if (!command || (isTyping(event.target) && (keys === 'Ctrl+Z' || keys === 'Ctrl+Shift+Z'))) return
     event.preventDefault()

@@ -3,7 +3,7 @@ import { useDark, useToggle } from '@vueuse/core'
 import { ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
-import { paletteOpen } from '../commands.ts'
+import { dialogs, paletteOpen } from '../commands.ts'
 import { usePlanStore, type SaveState } from '../stores/plan.ts'
 import { useFileActions } from './file-actions.ts'
 
@@ -44,6 +44,7 @@ const actions: Record<string, () => void> = { plans: () => void router.push('/')
       <span class="state" :class="plan.saveState" role="status" data-test="save-state">{{ stateText }}</span>
       <button class="quiet" :disabled="!plan.undoName" :title="plan.undoName ? `Undo: ${plan.undoName} (Ctrl+Z)` : 'Nothing to undo'" aria-label="Undo" data-test="undo" @click="plan.undo()">↶</button>
       <button class="quiet" :disabled="!plan.redoName" :title="plan.redoName ? `Redo: ${plan.redoName} (Ctrl+Shift+Z)` : 'Nothing to redo'" aria-label="Redo" data-test="redo" @click="plan.redo()">↷</button>
+      <button class="quiet" title="History (h)" @click="dialogs.history = true">History</button>
     </template>
     <button class="quiet" aria-label="Commands" title="Commands (Ctrl+K)" @click="paletteOpen = true">Commands <kbd>Ctrl K</kbd></button>
     <button class="quiet" :aria-label="dark ? 'Light theme' : 'Dark theme'" :title="dark ? 'Light theme' : 'Dark theme'" @click="toggleDark()">{{ dark ? '☀' : '☾' }}</button>

@@ -20,6 +20,15 @@ export interface DrawnLane {
   scale: ScaleLinear<number, number>
   ticks: LaneTick[]
   points: (LanePoint | null)[]
+  /** The middle walks of other kinds of player. */
+  others: OtherLine[]
+  /** Whether only a part of the scale is shown. */
+  zoomed: boolean
+}
+
+export interface OtherLine {
+  name: string
+  points: (LanePoint | null)[]
 }
 
 const inset = 14
@@ -34,13 +43,23 @@ export interface LaneInput {
   points: (LanePoint | null)[]
   thresholds: number[]
   levels: readonly LevelTick[] | null
+  others: OtherLine[]
+  zoom: { times: number; at: number } | null
 }
 
-export function drawnLane({ id, name, points, thresholds, levels }: LaneInput, left: number, width: number, wide: boolean): DrawnLane {
-  const domain = laneDomain(points, thresholds, levels !== null)
+export function drawnLane({ id, name, points, others, thresholds, levels, zoom }: LaneInput, left: number, width: number, wide: boolean): DrawnLane {
+  const whole = laneDomain([points, ...others.map((other) => other.points)].flat(), thresholds, levels !== null)
+  const domain = zoom ? zoomedDomain(whole, zoom) : whole
   const scale = scaleLinear(domain, [left + inset, left + width - inset])
   const ticks = levels ? levelLaneTicks(scale, levels, wide, width) : plainTicks(scale, wide)
-  return { id, name, left, width, wide, scale, ticks, points }
+  return { id, name, left, width, wide, scale, ticks, points, others, zoomed: zoom !== null }
+}
+
+/** The part of a scale that is shown: as wide as the zoom says, and never beyond the whole. */
+export function zoomedDomain([low, high]: [number, number], { times, at }: { times: number; at: number }): [number, number] {
+  const room = (high - low) / Math.max(1, times)
+  const from = Math.min(Math.max(at - room / 2, low), high - room)
+  return [from, from + room]
 }
 
 function levelLaneTicks(scale: ScaleLinear<number, number>, levels: readonly LevelTick[], wide: boolean, width: number): LaneTick[] {

@@ -2,10 +2,11 @@ import { proxy, wrap, type Remote } from 'comlink'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { Diff } from '../../core/change/diff.ts'
-import type { Finding, GateResult, LockoutResult, RouteVerdicts } from '../../core/check/result.ts'
+import type { Finding, GateResult, LockoutResult, RouteVerdicts, Verdict } from '../../core/check/result.ts'
 import type { Explanation } from '../../core/check/route/explain.ts'
 import { inOrder } from '../../core/plan/records.ts'
-import type { CheckWorker, RouteView, Turn } from '../workers/check.worker.ts'
+import { verdictOrder } from '../../core/view/verdict-text.ts'
+import type { CheckWorker, ProfileView, RouteView, Turn } from '../workers/check.worker.ts'
 import { LongSearch } from '../workers/long-search.ts'
 import { usePlanStore } from './plan.ts'
 
@@ -34,6 +35,10 @@ export const useCheckStore = defineStore('check', () => {
   const lockoutFindings = shallowRef<Finding[]>([])
   const isLookingForLockouts = ref(false)
   const lockoutSearch = new LongSearch()
+  /** Whether all kinds of player are shown at once. */
+  const showsEveryone = ref(false)
+  /** The route for all kinds of player, while they are shown. */
+  const others = shallowRef<ProfileView[]>([])
   let lockoutTimer: ReturnType<typeof setTimeout> | undefined
   let remote: Remote<CheckWorker> | null = null
   let token = 0
@@ -65,6 +70,10 @@ export const useCheckStore = defineStore('check', () => {
   })
 
   watch([routeKey, profileKey], () => void run())
+  watch(showsEveryone, (shows) => {
+    if (shows) void lookAtEveryone(token)
+    else others.value = []
+  })
 
   function chooseWhatExists(): void {
     if (!routes.value.some((route) => route.key === routeKey.value)) routeKey.value = routes.value[0]?.key ?? null
@@ -85,7 +94,21 @@ export const useCheckStore = defineStore('check', () => {
       failure.value = (error as Error).message
     }
     if (own === token) progress.value = null
-    if (own === token) void lookForFindings(own)
+    if (own !== token) return
+    if (showsEveryone.value) await lookAtEveryone(own)
+    void lookForFindings(own)
+  }
+
+  async function lookAtEveryone(own: number): Promise<void> {
+    const found = await worker().everyone(own, routeKey.value ?? '')
+    if (found && own === token && showsEveryone.value) others.value = found
+  }
+
+  /** A gate's verdict: of the chosen kind of player, or the worst for any while all are shown. */
+  function shownVerdict(id: string): Verdict | undefined {
+    const own = gate(id)?.verdict
+    const all = others.value.flatMap(({ verdicts: of }) => of[id] ?? [])
+    return all.length ? [...all, ...(own ? [own] : [])].filter((v) => v !== 'off_route').sort((a, b) => verdictOrder.indexOf(b) - verdictOrder.indexOf(a))[0] ?? own : own
   }
 
   /** Findings come after the verdicts, and are looked for again when nothing newer is asked. */
@@ -147,5 +170,5 @@ export const useCheckStore = defineStore('check', () => {
     return worker().explain(routeKey.value ?? '', profileKey.value ?? '', gateKey)
   }
 
-  return { routeKey, profileKey, routes, profiles, view, progress, failure, issuesByKey, findings, isLooking, verdicts, lockouts, lockoutFindings, isLookingForLockouts, gate, explain, preview, stopLockouts, lookForLockouts }
+  return { routeKey, profileKey, routes, profiles, view, progress, failure, issuesByKey, findings, isLooking, verdicts, lockouts, lockoutFindings, isLookingForLockouts, showsEveryone, others, shownVerdict, gate, explain, preview, stopLockouts, lookForLockouts }
 })

@@ -134,6 +134,14 @@ export const usePlanStore = defineStore('plan', () => {
     if (diff) commit({ id: randomId(), kind: 'redo', diff })
   }
 
+  /** So many steps back (below 0) or forward in the history. */
+  function goTo(steps: number): void {
+    for (let i = 0; i < Math.abs(steps) && !notice.value; i++) {
+      if (steps < 0) undo()
+      else redo()
+    }
+  }
+
   function commit(step: Step): void {
     if (!records.value) return
     try {
@@ -247,5 +255,5 @@ export const usePlanStore = defineStore('plan', () => {
     }
   }
 
-  return { id, records, pending, saveState, clash, notice, loadError, removedElsewhere, history, undoName, redoName, open, close, edit, undo, redo, subscribe, settleClash, send }
+  return { id, records, pending, saveState, clash, notice, loadError, removedElsewhere, history, undoName, redoName, open, close, edit, undo, redo, goTo, subscribe, settleClash, send }
 })

@@ -28,6 +28,15 @@ export interface WholeView {
   verdicts: RouteVerdicts[]
 }
 
+/** How a route looks for one kind of player. */
+export interface ProfileView {
+  key: string
+  name: string
+  trace: RouteTrace
+  stops: ProfileResult['stops']
+  verdicts: Record<string, Verdict>
+}
+
 /** A verdict that a change would alter. */
 export interface Turn {
   gate: string
@@ -126,6 +135,24 @@ const worker = {
     }
     const verdicts = routes.map(({ route, profiles }) => ({ route, profiles: profiles.map(({ profile, gates }) => ({ profile, gates: gates.map(({ gate, verdict }) => ({ gate, verdict })) })) }))
     return { findings: findingsOf(of, whole, routes, checkReach(game), null), verdicts }
+  },
+
+  /** The route for all kinds of player. Null when a newer call came in the meantime. */
+  async everyone(token: number, routeKey: string): Promise<ProfileView[] | null> {
+    await breath()
+    if (latest !== token || !records) return null
+    const { game } = ready()
+    const route = game.routes.find((found) => found.key === routeKey)
+    if (!route || route.stops.length === 0) return []
+    const names = new Map([...records.profile.values()].map(({ key, name, id }) => [key, name || id]))
+    const views: ProfileView[] = []
+    for (const profile of game.profiles) {
+      const result = await resultOf(token, game, route, profile)
+      if (!result) return null
+      const verdicts = Object.fromEntries(result.gates.map(({ gate, verdict }) => [gate, verdict]))
+      views.push({ key: profile.key, name: names.get(profile.key) ?? profile.id, trace: traceRoute(game, route, profile), stops: result.stops, verdicts })
+    }
+    return views
   },
 
   /**

@@ -1,27 +1,70 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import { readEntry } from '../../../core/exchange/entry-line.ts'
-import type { Records } from '../../../core/plan/records.ts'
-import type { SheetRow } from '../../../core/view/sheet.ts'
-import { entryContext, entrySpot } from './sheet-actions.ts'
+import { computed, nextTick, ref } from 'vue'
+import { completeEntry, type EntryOption } from '../../../core/exchange/complete-entry.ts'
+import { readEntry, type EntryContext } from '../../../core/exchange/entry-line.ts'
 
-/** One line that becomes a source, a gate, a place or a tally; it shows how it is read before it is taken. */
-const props = defineProps<{ records: Records; row: SheetRow | undefined }>()
+/** One line that becomes a source, a gate, a place or a tally; it shows how it is read before it is taken, and completes names. */
+const props = defineProps<{ context: EntryContext; placeName: string | null }>()
 const emit = defineEmits<{ enter: [reading: ReturnType<typeof readEntry>]; leave: [] }>()
 
 const line = ref('')
+const caret = ref(0)
 const refusal = ref(false)
 const field = ref<HTMLInputElement>()
-const spot = computed(() => entrySpot(props.records, props.row))
-const placeName = computed(() => (spot.value?.place ? props.records.place.get(spot.value.place)?.name : null))
-// Made anew when the plan changes, not with every letter.
-const context = computed(() => entryContext(props.records, spot.value?.place ?? null))
-const reading = computed(() => readEntry(line.value, context.value))
+/** Which option is marked; −1: none, so that Enter takes the line. */
+const marked = ref(-1)
+const isClosed = ref(false)
+const reading = computed(() => readEntry(line.value, props.context))
+const completion = computed(() => (isClosed.value ? { from: 0, options: [] } : completeEntry(line.value, caret.value, props.context)))
 const hint = computed(() => {
-  if (!line.value) return placeName.value ? `at ${placeName.value}` : 'type "place Harbour Depot" to begin'
-  const where = reading.value.kind === 'source' || reading.value.kind === 'gate' ? ` · at ${placeName.value ?? 'no place yet'}` : ''
+  if (!line.value) return props.placeName ? `at ${props.placeName}` : 'type "place Harbour Depot" to begin'
+  const where = reading.value.kind === 'source' || reading.value.kind === 'gate' ? ` · at ${props.placeName ?? 'no place yet'}` : ''
   return reading.value.kind === 'nothing' ? reading.value.says : `Enter adds: ${reading.value.says}${where}`
 })
+
+function typed(): void {
+  refusal.value = false
+  isClosed.value = false
+  marked.value = -1
+  moved()
+}
+function moved(): void {
+  caret.value = field.value?.selectionStart ?? line.value.length
+}
+
+function take(option: EntryOption): void {
+  const { from } = completion.value
+  const rest = line.value.slice(caret.value)
+  line.value = `${line.value.slice(0, from)}${option.text}${rest.startsWith(' ') || option.text.endsWith('(') ? '' : ' '}${rest}`
+  marked.value = -1
+  void nextTick(() => {
+    const at = from + option.text.length + 1
+    field.value?.focus()
+    field.value?.setSelectionRange(at, at)
+    moved()
+  })
+}
+
+function onKey(event: KeyboardEvent): void {
+  const { options } = completion.value
+  if (options.length && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) {
+    event.preventDefault()
+    const by = event.key === 'ArrowDown' ? 1 : -1
+    marked.value = (marked.value + by + options.length + 1) % (options.length + 1)
+    if (marked.value === options.length) marked.value = -1
+  } else if (options.length && event.key === 'Tab' && !event.shiftKey) {
+    event.preventDefault()
+    take(options[Math.max(0, marked.value)]!)
+  } else if (event.key === 'Enter') {
+    event.preventDefault()
+    if (options[marked.value]) take(options[marked.value]!)
+    else enter()
+  } else if (event.key === 'Escape') {
+    event.preventDefault()
+    if (options.length) isClosed.value = true
+    else emit('leave')
+  }
+}
 
 function enter(): void {
   if (reading.value.kind === 'nothing') {
@@ -30,6 +73,7 @@ function enter(): void {
   }
   emit('enter', reading.value)
   line.value = ''
+  caret.value = 0
   refusal.value = false
 }
 
@@ -38,21 +82,32 @@ defineExpose({ focus: () => field.value?.focus() })
 
 <template>
   <div class="entry" :class="{ refusal }">
+    <ul v-if="completion.options.length" id="entry-options" class="options" role="listbox" aria-label="What fits here" data-test="entry-options">
+      <li v-for="(option, i) in completion.options" :id="`entry-option-${i}`" :key="option.text" role="option" :aria-selected="i === marked" :class="{ marked: i === marked }" @mousedown.prevent="take(option)">
+        <span class="mono">{{ option.text }}</span> <span class="soft">{{ option.detail }}</span>
+      </li>
+      <li class="soft keys" role="presentation">Tab takes the first; arrow keys choose</li>
+    </ul>
     <input
-      ref="field" v-model="line" data-test="entry" aria-label="Entry line" aria-describedby="entry-hint" spellcheck="false"
+      ref="field" v-model="line" data-test="entry" role="combobox" aria-label="Entry line" aria-describedby="entry-hint" aria-autocomplete="list" aria-controls="entry-options" :aria-expanded="completion.options.length > 0"
+      :aria-activedescendant="marked >= 0 ? `entry-option-${marked}` : undefined" spellcheck="false" autocomplete="off"
       placeholder="12 drift hares 20 renown side   ·   door North hatch level >= 8 for 5 stamps   ·   place Gull Stair"
-      @keydown.enter.prevent="enter" @keydown.esc.prevent="emit('leave')" @input="refusal = false"
+      @keydown="onKey" @input="typed" @keyup="moved" @click="moved" @blur="isClosed = true" @focus="isClosed = false"
     />
     <span id="entry-hint" class="hint" data-test="entry-hint" :class="{ wrong: line && reading.kind === 'nothing' }" aria-live="polite">{{ hint }}</span>
   </div>
 </template>
 
 <style scoped>
-.entry { align-items: center; background: var(--raised); border: 1.5px solid var(--path); border-radius: 6px; display: flex; flex: none; flex-wrap: wrap; gap: 0 12px; margin: 6px 10px 8px; min-height: 36px; padding: 4px 10px; }
+.entry { align-items: center; background: var(--raised); border: 1.5px solid var(--path); border-radius: 6px; display: flex; flex: none; flex-wrap: wrap; gap: 0 12px; margin: 6px 10px 8px; min-height: 36px; padding: 4px 10px; position: relative; }
 .entry:focus-within { border-color: var(--accent); }
 .entry.refusal { border-color: var(--short); }
 input { background: none; border: 0; color: var(--ink); flex: 1 1 320px; font: 13px var(--mono); min-width: 0; outline: none; padding: 3px 0; }
 input::placeholder { color: var(--soft); font-size: 12px; opacity: 1; }
 .hint { color: var(--soft); font-size: 12px; }
 .hint.wrong { color: var(--short); }
+.options { background: var(--raised); border: 1px solid var(--line); border-radius: 6px; bottom: calc(100% + 4px); box-shadow: 0 4px 16px rgb(0 0 0 / 14%); left: 0; list-style: none; margin: 0; min-width: 280px; padding: 4px; position: absolute; z-index: 8; }
+.options li { border-radius: 4px; cursor: pointer; padding: 3px 8px; }
+.options li.marked, .options li:not(.keys):hover { background: var(--select); }
+.options .keys { cursor: default; font-size: 11px; }
 </style>

@@ -1,20 +1,35 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize } from '@vueuse/core'
+import { ElMessage } from 'element-plus'
 import { computed, nextTick, ref, toRef, watch } from 'vue'
+import { setFields } from '../../../core/change/edits.ts'
 import type { Diff } from '../../../core/change/diff.ts'
+import { withThreshold } from '../../../core/change/threshold.ts'
+import { copyRows } from '../../../core/exchange/copy-rows.ts'
 import type { readEntry } from '../../../core/exchange/entry-line.ts'
 import type { Records } from '../../../core/plan/records.ts'
+import { countText, numberText } from '../../../core/view/numbers.ts'
+import type { PlaceSum } from '../../../core/view/place-sums.ts'
+import type { DrawnLane } from '../../draw/lane-scale.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useSelectionStore } from '../../stores/selection.ts'
+import DragTip from './DragTip.vue'
 import EntryLine from './EntryLine.vue'
 import LaneHeads from './LaneHeads.vue'
+import LaneReadout from './LaneReadout.vue'
+import PasteDialog from './PasteDialog.vue'
 import RouteRail from './RouteRail.vue'
 import RowLanes from './RowLanes.vue'
+import SelectionBar from './SelectionBar.vue'
 import SheetRowView from './SheetRow.vue'
-import { addEntry, cells, cellText, doubleRow, editCell, itemOf, moveRow, newKey, recordOf, removeRows, toggleRole, type Cell } from './sheet-actions.ts'
+import { addEntry, cellText, doubleRow, editCell, entryContext, entrySpot, itemOf, moveRow, newKey, recordOf, removeRows, toggleRole, type Cell } from './sheet-actions.ts'
 import { rowHeight } from './row-height.ts'
+import { forgetWidths } from './text-width.ts'
+import { useDrag } from './use-drag.ts'
+import { useLaneChoice } from './use-lane-choice.ts'
+import { useRowChoice } from './use-row-choice.ts'
 import { useSheet } from './use-sheet.ts'
 
 /** The sheet of the route: rows edited in place, and beside each the lanes of what it does. */
@@ -26,60 +41,67 @@ const selection = useSelectionStore()
 
 const scroller = ref<HTMLElement>()
 const entry = ref<InstanceType<typeof EntryLine>>()
+const heads = ref<InstanceType<typeof LaneHeads>>()
+const selectionBar = ref<InstanceType<typeof SelectionBar>>()
+const paste = ref<InstanceType<typeof PasteDialog>>()
+const finder = ref<HTMLInputElement>()
 const { width } = useElementSize(scroller)
 const textWidth = computed(() => Math.min(640, Math.max(440, width.value * 0.53)))
 const lanesWidth = computed(() => Math.max(0, width.value - textWidth.value))
-const { rows, lanes, hiddenLanes, threads, pegsByRow, widen, fold, foldAll } = useSheet(lanesWidth)
+const choice = useLaneChoice()
+const { rows, lanes, crowded, threads, pegsByRow, sums, wanted, found, fold, foldAll } = useSheet(lanesWidth, choice)
 
-const activeId = ref<string | null>(null)
-const activeCell = ref<Cell>('name')
-/** Rows chosen beside the active one, by id. */
-const others = ref(new Set<string>())
-const editing = ref<{ cell: Cell; text: string; says: string | null } | null>(null)
-
-const activeIndex = computed(() => rows.value.findIndex((row) => row.id === activeId.value))
-const activeRow = computed(() => rows.value[activeIndex.value])
-
-const virtualizer = useVirtualizer(computed(() => ({ count: rows.value.length, getScrollElement: () => scroller.value ?? null, estimateSize: (i: number) => rowHeight(props.records, rows.value[i]!, textWidth.value), overscan: 12, scrollPaddingStart: 60, scrollPaddingEnd: 90 })))
-const shown = computed(() => virtualizer.value.getVirtualItems())
-// Heights follow from the texts: they are laid out again when those or the room for them change.
-watch([rows, textWidth], () => virtualizer.value.measure())
-
-function activate(index: number, cell: Cell = activeCell.value): void {
-  const row = rows.value[Math.min(Math.max(index, 0), rows.value.length - 1)]
-  if (!row) return
-  activeId.value = row.id
-  activeCell.value = cell
-  virtualizer.value.scrollToIndex(rows.value.indexOf(row))
-  const target = recordOf(row)
-  if (target) selection.choose(target.kind, target.key)
+const noSums: PlaceSum[] = []
+function sumsOf(index: number): readonly PlaceSum[] {
+  const row = rows.value[index]
+  return row?.type === 'place' ? (sums.value.get(row.place.key) ?? noSums) : noSums
 }
+
+const virtualizer = useVirtualizer(computed(() => ({ count: rows.value.length, getScrollElement: () => scroller.value ?? null, estimateSize: (i: number) => rowHeight(props.records, rows.value[i]!, sumsOf(i), textWidth.value), overscan: 12, scrollPaddingStart: 60, scrollPaddingEnd: 90 })))
+const shown = computed(() => virtualizer.value.getVirtualItems().filter((item) => item.index < rows.value.length))
+// Heights follow from the texts: they are laid out again when those, the room for them or the fonts change.
+watch([rows, textWidth], () => virtualizer.value.measure())
+void document.fonts.ready.then(() => {
+  forgetWidths()
+  virtualizer.value.measure()
+})
+
+const { activeId, activeCell, others, activeIndex, activeRow, chosenRows, chosenItems, isChosen, activate, goTo, extendTo, pick, chooseAll, choose, moveCell, clear } = useRowChoice(rows, (index) => virtualizer.value.scrollToIndex(index))
+const editing = ref<{ cell: Cell; text: string; says: string | null } | null>(null)
+/** The row under the pointer, which is read out. */
+const hovered = ref<number | null>(null)
+const readIndex = computed(() => hovered.value ?? activeIndex.value)
+
+function rowAt(clientY: number): number {
+  const box = scroller.value!.getBoundingClientRect()
+  const y = clientY - box.top + scroller.value!.scrollTop
+  const at = shown.value.find((item) => y < item.start + item.size / 2)
+  return at ? at.index : (shown.value.at(-1)?.index ?? -1) + 1
+}
+const { drag, pegDown, rowDown } = useDrag(() => props.records, rows, rowAt)
 
 // What is chosen elsewhere (a tick, the rail, a finding) is shown here.
 watch(() => selection.chosen, (chosen) => {
   if (!chosen || recordOf(activeRow.value)?.key === chosen.key) return
-  const index = rows.value.findIndex((row) => recordOf(row)?.key === chosen.key)
-  if (index >= 0) activate(index, 'name')
+  const isIt = (index: number) => recordOf(rows.value[index])?.key === chosen.key
+  const index = rows.value.findIndex((_, i) => isIt(i))
+  if (index >= 0) return goTo(index, 'name')
+  unfoldFor(chosen.key)
 })
+
+/** Unfolds the place in which an item lies that is to be shown. */
+function unfoldFor(key: string): void {
+  const place = props.records.source.get(key)?.place ?? props.records.gate.get(key)?.place
+  if (!place || !rows.value.some((row) => row.type === 'place' && row.folded && row.place.key === place)) return
+  fold(place)
+  void nextTick(() => {
+    const index = rows.value.findIndex((row) => recordOf(row)?.key === key)
+    if (index >= 0) goTo(index, 'name')
+  })
+}
 
 function focusGrid(): void {
   scroller.value?.focus()
-}
-
-function pick(index: number, cell: Cell, event: MouseEvent): void {
-  if (event.shiftKey && activeIndex.value >= 0) {
-    const [from, to] = [Math.min(index, activeIndex.value), Math.max(index, activeIndex.value)]
-    others.value = new Set(rows.value.slice(from, to + 1).map((row) => row.id))
-    event.preventDefault()
-  } else if (event.ctrlKey || event.metaKey) {
-    const next = new Set(others.value)
-    const id = rows.value[index]!.id
-    if (!next.delete(id)) next.add(id)
-    others.value = next
-  } else {
-    others.value = new Set()
-    activate(index, cell)
-  }
 }
 
 function startEdit(cell: Cell = activeCell.value): void {
@@ -117,7 +139,7 @@ function goOn(by: 1 | -1): void {
   else {
     const next = activeIndex.value + by
     if (next < 0 || next >= rows.value.length) return focusGrid()
-    activate(next, by === 1 ? 'name' : 'asks')
+    goTo(next, by === 1 ? 'name' : 'asks')
   }
   startEdit()
 }
@@ -127,25 +149,27 @@ function cancel(): void {
   void nextTick(focusGrid)
 }
 
-function moveCell(by: 1 | -1): void {
-  const at = cells.indexOf(activeCell.value) + by
-  activeCell.value = cells[Math.min(Math.max(at, 0), cells.length - 1)]!
-}
-
 function removeChosen(): void {
-  const chosen = rows.value.filter((row) => others.value.has(row.id))
-  const all = chosen.length ? chosen : activeRow.value ? [activeRow.value] : []
+  const all = chosenRows.value
   const next = rows.value.find((row, i) => i > activeIndex.value && !all.includes(row)) ?? rows.value[activeIndex.value - 1]
   commitDiff(removeRows(props.records, all))
-  others.value = new Set()
-  if (next) activeId.value = next.id
+  clear()
+  void nextTick(() => {
+    const index = rows.value.findIndex((row) => row.id === next?.id)
+    if (index >= 0) goTo(index)
+    focusGrid()
+  })
 }
 
 function moveActive(by: 1 | -1): void {
   const row = activeRow.value
   if (!row) return
-  commitDiff(moveRow(props.records, rows.value, row, by))
-  void nextTick(() => virtualizer.value.scrollToIndex(activeIndex.value))
+  const { id } = row
+  commitDiff(moveRow(props.records, rows.value, row, by, check.routeKey))
+  void nextTick(() => {
+    const index = rows.value.findIndex((other) => other.id === id || (row.type === 'place' && other.type === 'place' && other.place.key === row.place.key))
+    if (index >= 0) activate(index)
+  })
 }
 
 function double(): void {
@@ -153,38 +177,85 @@ function double(): void {
   const diff = activeRow.value ? doubleRow(props.records, activeRow.value, key) : null
   if (!diff) return
   plan.edit(diff)
-  void nextTick(() => activate(rows.value.findIndex((row) => row.id === key)))
+  void nextTick(() => goTo(rows.value.findIndex((row) => row.id === key)))
+}
+
+/** Moves a gate's threshold in the wide lane, or its first one, by one. */
+function nudge(by: 1 | -1): void {
+  const row = activeRow.value
+  if (row?.type !== 'gate') return
+  const pegs = pegsByRow.value.get(activeIndex.value) ?? []
+  const peg = pegs.find((one) => one.lane === choice.wide.value) ?? pegs[0]
+  const asked = peg && withThreshold(row.gate, peg, peg.at + by)
+  if (peg && asked) plan.edit(setFields(props.records, 'gate', row.gate.key, asked, `${row.gate.name || row.gate.id} asks for ${numberText(peg.at + by)} instead of ${numberText(peg.at)}`))
 }
 
 const keys: Record<string, () => void> = {
-  ArrowDown: () => activate(activeIndex.value + 1),
-  ArrowUp: () => activate(activeIndex.value - 1),
+  ArrowDown: () => goTo(activeIndex.value + 1),
+  ArrowUp: () => goTo(activeIndex.value - 1),
+  'Shift+ArrowDown': () => extendTo(activeIndex.value + 1),
+  'Shift+ArrowUp': () => extendTo(activeIndex.value - 1),
   ArrowRight: () => (activeRow.value?.type === 'place' && activeRow.value.folded ? fold(activeRow.value.place.key) : moveCell(1)),
   ArrowLeft: () => (activeRow.value?.type === 'place' && !activeRow.value.folded && activeCell.value === 'name' ? fold(activeRow.value.place.key) : moveCell(-1)),
-  PageDown: () => activate(activeIndex.value + 20),
-  PageUp: () => activate(activeIndex.value - 20),
-  Home: () => activate(0),
-  End: () => activate(rows.value.length - 1),
+  PageDown: () => goTo(activeIndex.value + 20),
+  PageUp: () => goTo(activeIndex.value - 20),
+  'Shift+PageDown': () => extendTo(activeIndex.value + 20),
+  'Shift+PageUp': () => extendTo(activeIndex.value - 20),
+  Home: () => goTo(0),
+  End: () => goTo(rows.value.length - 1),
   Enter: () => startEdit(),
   F2: () => startEdit(),
   Delete: removeChosen,
   'Alt+ArrowDown': () => moveActive(1),
   'Alt+ArrowUp': () => moveActive(-1),
+  'Alt+ArrowRight': () => nudge(1),
+  'Alt+ArrowLeft': () => nudge(-1),
   'Ctrl+d': double,
-  Escape: () => {
-    others.value = new Set()
-    selection.clear()
-  },
+  'Ctrl+a': chooseAll,
+  Escape: () => (others.value.size ? clear() : wanted.value ? (wanted.value = '') : selection.clear()),
 }
 
 function onKey(event: KeyboardEvent): void {
   if (editing.value) return
-  const name = `${event.ctrlKey || event.metaKey ? 'Ctrl+' : ''}${event.altKey ? 'Alt+' : ''}${event.key}`
-  const action = keys[name]
+  const shift = event.shiftKey && event.key.length > 1 ? 'Shift+' : ''
+  const action = keys[`${event.ctrlKey || event.metaKey ? 'Ctrl+' : ''}${event.altKey ? 'Alt+' : ''}${shift}${event.key}`]
   if (!action) return
   event.preventDefault()
   event.stopPropagation()
   action()
+}
+
+function onCopy(event: ClipboardEvent): void {
+  if (editing.value || !chosenItems.value.length) return
+  event.preventDefault()
+  event.clipboardData?.setData('text/plain', copyRows(props.records, chosenItems.value))
+  ElMessage({ message: `${countText(chosenItems.value.length, 'row')} copied as a table.`, type: 'success', duration: 2000 })
+}
+
+/** The same from a button or the palette, where there is no event that holds the clipboard. */
+async function copyChosen(): Promise<void> {
+  if (!chosenItems.value.length) return
+  try {
+    await navigator.clipboard.writeText(copyRows(props.records, chosenItems.value))
+    ElMessage({ message: `${countText(chosenItems.value.length, 'row')} copied as a table.`, type: 'success', duration: 2000 })
+  } catch {
+    ElMessage({ message: 'The browser does not let a button copy here: press Ctrl+C in the sheet instead.', type: 'warning' })
+  }
+}
+
+function onPaste(event: ClipboardEvent): void {
+  if (editing.value) return
+  event.preventDefault()
+  paste.value?.open(event.clipboardData?.getData('text/plain') ?? '')
+}
+
+function afterPaste(keys: string[]): void {
+  void nextTick(() => {
+    const index = rows.value.findIndex((row) => keys.includes(row.id))
+    if (index >= 0) goTo(index, 'name')
+    choose(keys)
+    focusGrid()
+  })
 }
 
 function enter(reading: ReturnType<typeof readEntry>): void {
@@ -193,7 +264,7 @@ function enter(reading: ReturnType<typeof readEntry>): void {
   plan.edit(added.diff)
   void nextTick(() => {
     const index = rows.value.findIndex((row) => recordOf(row)?.key === added.key)
-    if (index >= 0) activate(index, 'name')
+    if (index >= 0) goTo(index, 'name')
   })
 }
 
@@ -207,13 +278,52 @@ function goToTrouble(by: 1 | -1): void {
   const start = activeIndex.value < 0 ? (by === 1 ? -1 : 0) : activeIndex.value
   for (let step = 1; step <= n; step++) {
     const index = (((start + by * step) % n) + n) % n
-    if (isTrouble(index)) return activate(index, 'name')
+    if (isTrouble(index)) return goTo(index, 'name')
   }
 }
 
-defineExpose({ goToTrouble, foldAll, focusEntry: () => entry.value?.focus(), focusGrid })
+/** Zooms the wide lane; 0 shows all of it. Without an amount to keep in place it is the active row's. */
+function zoom(by: number, at?: number): void {
+  const lane = lanes.value.find((one) => one.wide)
+  if (!lane) return
+  if (by === 0) return choice.setZoom(lane.id, null)
+  const [low, high] = lane.scale.domain() as [number, number]
+  const before = choice.zoomOf(lane.id)
+  const here = at ?? lane.points[activeIndex.value]?.to ?? (low + high) / 2
+  const times = Math.min(64, Math.max(1, (before?.times ?? 1) * by))
+  // What is under the pointer stays there.
+  const middle = at === undefined ? here : here + ((low + high) / 2 - here) / by
+  choice.setZoom(lane.id, times > 1.01 ? { times, at: middle } : null)
+}
+
+function pan(lane: DrawnLane, by: number): void {
+  const zoomed = choice.zoomOf(lane.id)
+  const [low, high] = lane.scale.domain() as [number, number]
+  if (zoomed) choice.setZoom(lane.id, { ...zoomed, at: (low + high) / 2 + by })
+}
+
+// A zoomed lane follows the active row, so that its line is never out of sight there.
+watch([activeIndex, () => check.view], () => {
+  const lane = lanes.value.find((one) => one.wide && one.zoomed)
+  const at = lane?.points[activeIndex.value]?.to
+  const zoomed = lane && choice.zoomOf(lane.id)
+  if (!lane || !zoomed || at === undefined) return
+  const [low, high] = lane.scale.domain() as [number, number]
+  if (at < low || at > high) choice.setZoom(lane.id, { ...zoomed, at })
+})
+
+defineExpose({
+  goToTrouble, foldAll, zoom, focusGrid, copyChosen,
+  focusEntry: () => entry.value?.focus(),
+  focusFinder: () => finder.value?.select(),
+  openPaste: () => paste.value?.open(''),
+  changeChosen: () => (chosenRows.value.length > 1 ? selectionBar.value?.focus() : chooseAll()),
+  chooseLanes: () => heads.value?.chooseLanes(),
+})
 
 const rowsWidth = toRef(() => `${textWidth.value}px`)
+const spot = computed(() => entrySpot(props.records, activeRow.value))
+const context = computed(() => entryContext(props.records, spot.value?.place ?? null))
 function issuesOf(index: number) {
   return check.issuesByKey.get(recordOf(rows.value[index])?.key ?? '') ?? []
 }
@@ -221,43 +331,64 @@ function gateOf(index: number) {
   const item = itemOf(rows.value[index])
   return item?.kind === 'gate' ? check.gate(item.row.id) : undefined
 }
+function verdictOf(index: number) {
+  const item = itemOf(rows.value[index])
+  return item?.kind === 'gate' ? check.shownVerdict(item.row.id) : undefined
+}
+function grabPeg(event: PointerEvent, index: number, peg: Parameters<typeof pegDown>[2], lane: DrawnLane): void {
+  const row = rows.value[index]
+  if (row?.type === 'gate') pegDown(event, row.gate, peg, lane, scroller.value!.getBoundingClientRect().left + textWidth.value)
+}
+const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row === rows.value[index]!.id ? drag.value.peg : undefined)
 </script>
 
 <template>
-  <section class="sheet" :class="{ late: check.progress !== null }" aria-label="Route sheet">
+  <section class="sheet" :class="{ late: check.progress !== null, dragging: drag }" aria-label="Route sheet">
     <div class="heads">
-      <div class="texthead" :style="{ width: rowsWidth }"><span></span><span>In order of play</span><span>gives / asks for</span><span>role</span><span class="num">verdict</span></div>
-      <LaneHeads :lanes="lanes" :hidden="hiddenLanes" :width="lanesWidth" @widen="widen" />
+      <div class="texthead" :style="{ width: rowsWidth }">
+        <span></span>
+        <span class="find"><input ref="finder" v-model="wanted" type="search" placeholder="Find rows (Ctrl+F)" aria-label="Find rows" data-test="find" @keydown.esc.stop.prevent="wanted = ''; focusGrid()" @keydown.enter.prevent="focusGrid(); goTo(activeIndex < 0 ? 0 : activeIndex)" @keydown.down.prevent="focusGrid(); goTo(0)" /></span>
+        <span>{{ wanted.trim() ? `${countText(found, 'row')} found` : 'gives / asks for' }}</span><span>role</span><span class="num">verdict</span>
+      </div>
+      <LaneHeads ref="heads" :lanes="lanes" :choice="choice" :crowded="crowded" :width="lanesWidth" @zoom="zoom" @pan="pan" />
     </div>
     <div class="body">
       <div
-        ref="scroller" class="scroller" tabindex="0" role="grid" aria-label="Rows of the route" :aria-rowcount="rows.length" data-test="sheet"
-        :aria-activedescendant="activeId ? `row-${activeIndex}` : undefined" @keydown="onKey"
+        ref="scroller" class="scroller" tabindex="0" role="grid" aria-label="Rows of the route" aria-describedby="lane-readout" aria-multiselectable="true" :aria-rowcount="rows.length" data-test="sheet"
+        :aria-activedescendant="activeId && activeIndex >= 0 ? `row-${activeIndex}` : undefined" @keydown="onKey" @copy="onCopy" @paste="onPaste" @mouseleave="hovered = null"
       >
         <svg width="0" height="0" class="defs" aria-hidden="true"><defs><pattern id="lost" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="5" stroke="var(--short)" stroke-width="1.6" /></pattern></defs></svg>
-        <div class="all" :style="{ height: `${virtualizer.getTotalSize()}px` }">
+        <div class="all" role="presentation" :style="{ height: `${virtualizer.getTotalSize()}px` }">
           <div
-            v-for="item in shown" :id="`row-${item.index}`" :key="rows[item.index]!.id" class="line" role="row" :aria-rowindex="item.index + 1" :aria-selected="item.index === activeIndex"
-            :class="{ place: rows[item.index]!.type === 'place', chosen: item.index === activeIndex || others.has(rows[item.index]!.id) }"
+            v-for="item in shown" :id="`row-${item.index}`" :key="rows[item.index]!.id" class="line" role="row" :aria-rowindex="item.index + 1" :aria-selected="isChosen(item.index)"
+            :class="{ place: rows[item.index]!.type === 'place', chosen: isChosen(item.index), drop: drag?.before === item.index }"
             :style="{ transform: `translateY(${item.start}px)`, height: `${item.size}px`, zIndex: editing && item.index === activeIndex ? 4 : undefined }" :data-test="`row ${rows[item.index]!.type}`"
+            @mouseenter="hovered = item.index"
           >
             <SheetRowView
               :row="rows[item.index]!" :records="records" :gate="gateOf(item.index)" :issues="issuesOf(item.index)" :style="{ width: rowsWidth }"
-              :active="item.index === activeIndex" :chosen="item.index === activeIndex || others.has(rows[item.index]!.id)" :active-cell="activeCell"
+              :sums="sumsOf(item.index)"
+              :active="item.index === activeIndex" :chosen="isChosen(item.index)" :active-cell="activeCell"
               :editing="item.index === activeIndex ? editing : null"
-              @pick="(cell, event) => pick(item.index, cell, event)" @edit="(cell) => { activate(item.index, cell); startEdit(cell) }"
+              @pick="(cell, event) => pick(item.index, cell, event)" @edit="(cell) => { goTo(item.index, cell); startEdit(cell) }" @grab="rowDown($event, rows[item.index]!)"
               @fold="rows[item.index]!.type === 'place' && fold((rows[item.index] as { place: { key: string } }).place.key)" @commit="commit" @cancel="cancel"
             />
             <RowLanes
               v-if="lanesWidth > 0" :lanes="lanes" :index="item.index" :height="item.size" :width="lanesWidth" :pegs="pegsByRow.get(item.index) ?? []"
-              :verdict="gateOf(item.index)?.verdict" :threads="threads" @mousedown="activate(item.index)"
+              :verdict="verdictOf(item.index)" :threads="threads" :named="rows[item.index]!.type === 'place'" :dragged="draggedPeg(item.index)"
+              @mousedown="goTo(item.index)" @grab="(event, peg, lane) => grabPeg(event, item.index, peg, lane)"
             />
           </div>
         </div>
+        <p v-if="!rows.length" class="soft nothing">{{ wanted.trim() ? `No row has “${wanted.trim()}” in it.` : 'There are no rows yet.' }}</p>
       </div>
-      <RouteRail :rows="rows" :first="shown[0]?.index ?? 0" :last="shown.at(-1)?.index ?? 0" @go="(index) => activate(index, 'name')" />
+      <RouteRail :rows="rows" :first="shown[0]?.index ?? 0" :last="shown.at(-1)?.index ?? 0" @go="(index) => goTo(index, 'name')" />
     </div>
-    <EntryLine ref="entry" :records="records" :row="activeRow" @enter="enter" @leave="focusGrid" />
+    <LaneReadout :row="rows[readIndex]" :index="readIndex" :lanes="lanes" />
+    <SelectionBar v-if="others.size > 1" ref="selectionBar" :records="records" :items="chosenItems" :rows="others.size" @copy="copyChosen" @remove="removeChosen" @leave="clear(); focusGrid()" />
+    <EntryLine ref="entry" :context="context" :place-name="records.place.get(spot?.place ?? '')?.name ?? null" @enter="enter" @leave="focusGrid" />
+    <PasteDialog ref="paste" :records="records" :context="context" :spot="spot" @pasted="afterPaste" />
+    <DragTip v-if="drag" :records="records" :drag="drag" />
   </section>
 </template>
 
@@ -267,7 +398,11 @@ function gateOf(index: number) {
 .texthead { align-items: end; color: var(--soft); display: grid; flex: none; font-size: 12px; grid-template-columns: 22px minmax(0, 1fr) minmax(0, 1.34fr) 30px 58px; padding: 0 0 6px 8px; }
 .texthead span { padding: 0 4px; }
 .texthead .num { padding-right: 8px; }
+.texthead .find { padding: 0 6px 0 0; }
+.find input { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); font-size: 12px; padding: 3px 6px; width: 100%; }
+.find input::placeholder { color: var(--soft); opacity: 1; }
 .late :deep(.verdict), .late :deep(.lanes) { opacity: 0.45; }
+.dragging { cursor: grabbing; user-select: none; }
 .body { display: flex; flex: 1; min-height: 0; }
 .scroller { flex: 1; min-width: 0; overflow-x: hidden; overflow-y: auto; scrollbar-width: none; }
 /* The active cell shows where the focus is; see SheetRow. */
@@ -277,4 +412,6 @@ function gateOf(index: number) {
 .line { border-bottom: 1px solid color-mix(in srgb, var(--line) 55%, transparent); display: flex; left: 0; position: absolute; top: 0; width: 100%; }
 .line.place { background: var(--panel); }
 .line.chosen { background: var(--mark); }
+.line.drop { box-shadow: inset 0 2px 0 var(--accent); }
+.nothing { padding: 24px; text-align: center; }
 </style>

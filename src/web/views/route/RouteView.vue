@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { onUnmounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { addCommands } from '../../commands.ts'
+import { addCommands, dialogs } from '../../commands.ts'
+import HistoryDialog from '../../components/HistoryDialog.vue'
+import ReplaceDialog from '../../components/ReplaceDialog.vue'
 import PlanDock from '../../components/dock/PlanDock.vue'
 import { useFileActions } from '../../components/file-actions.ts'
 import { useCheckStore } from '../../stores/check.ts'
@@ -38,6 +40,17 @@ const takeBack = addCommands([
   { id: 'previous-trouble', title: 'The finding before this one', keys: 'p', run: () => goToTrouble(-1) },
   { id: 'entry', title: 'Type into the entry line', keys: '/', run: () => sheet.value?.focusEntry() },
   { id: 'sheet', title: 'Go to the sheet', keys: '1', run: () => sheet.value?.focusGrid() },
+  { id: 'find', title: 'Find rows in the sheet', keys: 'Ctrl+F', run: () => sheet.value?.focusFinder() },
+  { id: 'copy-rows', title: 'Copy the chosen rows as a table', shown: 'Ctrl+C', run: () => void sheet.value?.copyChosen() },
+  { id: 'paste-rows', title: 'Paste rows from a table …', shown: 'Ctrl+V', run: () => sheet.value?.openPaste() },
+  { id: 'change-chosen', title: 'Change the chosen rows together', keys: 'm', run: () => sheet.value?.changeChosen() },
+  { id: 'everyone', title: 'Show all kinds of player at once', keys: 'a', run: () => (check.showsEveryone = !check.showsEveryone) },
+  { id: 'lanes', title: 'Choose and order the lanes', keys: 'l', run: () => sheet.value?.chooseLanes() },
+  { id: 'zoom-in', title: 'Zoom into the wide lane', keys: '+', run: () => sheet.value?.zoom(2) },
+  { id: 'zoom-out', title: 'Zoom out of the wide lane', keys: '-', run: () => sheet.value?.zoom(0.5) },
+  { id: 'zoom-all', title: 'Show the whole scale of the wide lane', keys: '0', run: () => sheet.value?.zoom(0) },
+  { id: 'history', title: 'History: step back or forward …', keys: 'h', run: () => (dialogs.history = true) },
+  { id: 'replace', title: 'Find and replace names and ids …', keys: 'Ctrl+Shift+F', run: () => (dialogs.replace = true) },
   { id: 'fold-all', title: 'Fold or unfold all places', keys: 'f', run: () => sheet.value?.foldAll() },
   { id: 'plan-settings', title: 'Tallies, characters, curves, routes, profiles', keys: 't', run: () => selection.clear() },
   { id: 'rename', title: 'Rename the plan …', run: renamePlan },
@@ -68,6 +81,8 @@ onUnmounted(takeBack)
       <RouteSheet v-else ref="sheet" :records="plan.records" class="main" />
       <PlanDock :records="plan.records" />
     </div>
+    <HistoryDialog />
+    <ReplaceDialog :records="plan.records" />
   </div>
 </template>
 

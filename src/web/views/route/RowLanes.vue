@@ -16,7 +16,12 @@ const props = defineProps<{
   pegs: Peg[]
   verdict: Verdict | undefined
   threads: (Thread & { lane: DrawnLane })[]
+  /** Whether this is a place's row: names of other kinds of player stand beside their lines there. */
+  named: boolean
+  /** A peg that is being dragged stands elsewhere. */
+  dragged: { index: number; at: number } | undefined
 }>()
+defineEmits<{ grab: [event: PointerEvent, peg: Peg, lane: DrawnLane] }>()
 
 const middle = computed(() => props.height / 2)
 
@@ -35,9 +40,29 @@ const drawn = computed(() => props.lanes.map((lane) => {
   return { lane, point, bounds: band('least', 'most'), band: band('low', 'high'), path, limit, x }
 }))
 
+/** Lines of other kinds of player, and in the wide lane their names; names of lines that lie together stand together. */
+const others = computed(() => props.lanes.flatMap((lane) => {
+  const x = (value: number) => lane.scale(value)
+  return lane.others.flatMap(({ name, points }) => {
+    const point = points[props.index]
+    return point ? [{ name, wide: lane.wide, at: x(point.to), path: `M${x(point.from)} 0 V${props.height * 0.25} L${x(point.to)} ${props.height * 0.75} V${props.height}` }] : []
+  })
+}))
+const nearness = 46
+const labels = computed(() => {
+  if (!props.named) return []
+  const groups: { at: number; names: string[] }[] = []
+  for (const { name, at } of others.value.filter((other) => other.wide).sort((a, b) => a.at - b.at)) {
+    const last = groups.at(-1)
+    if (last && at - last.at < nearness) last.names.push(name)
+    else groups.push({ at, names: [name] })
+  }
+  return groups
+})
+
 const pegs = computed(() => props.lanes.flatMap((lane) => props.pegs.filter((peg) => peg.lane === lane.id).map((peg) => {
   const point = lane.points[props.index]
-  const x = lane.scale(peg.at)
+  const x = lane.scale(props.dragged?.index === peg.index ? props.dragged.at : peg.at)
   return { peg, x, to: point ? lane.scale(point.to) : x, lane, has: point?.to ?? null }
 })))
 const passing = computed(() => props.threads.filter((t) => t.row <= props.index && props.index <= t.to))
@@ -65,20 +90,23 @@ function threadEnd(thread: Thread): number {
         <path :d="path" class="path" :class="{ wide: lane.wide }" />
       </template>
     </g>
+    <path v-for="(other, i) in others" :key="`other ${i}`" :d="other.path" class="other" />
+    <text v-for="label in labels" :key="label.at" :x="label.at + 5" :y="height - 8" class="label">{{ label.names.join(', ') }}</text>
     <g v-for="(thread, i) in passing" :key="`thread ${i}`">
       <line :x1="thread.lane.scale(thread.at)" :y1="threadTop(thread)" :x2="thread.lane.scale(thread.at)" :y2="threadEnd(thread)" class="thread" />
       <circle v-if="thread.to === index && thread.reached" :cx="thread.lane.scale(thread.at)" :cy="middle" r="2.5" class="knot" />
     </g>
     <g v-for="({ peg, x, to, lane, has }, i) in pegs" :key="`peg ${i}`" :class="`verdict-${verdict ?? 'off_route'}`">
-      <title>{{ peg.text }}{{ has === null ? '' : `: the line stands at ${numberText(Math.floor(has * 100) / 100)} here` }}</title>
+      <title>{{ peg.text }} (drag to change it){{ has === null ? '' : `: the line stands at ${numberText(Math.floor(has * 100) / 100)} here` }}</title>
       <line v-if="lane.wide" :x1="x" :y1="height - 5" :x2="to" :y2="height - 5" class="slack" />
       <VerdictMark :verdict="verdict" :x="x" :y="6" :tall="height - 8" />
+      <rect class="hold" :x="x - 6" y="0" width="12" :height="height" @pointerdown="$emit('grab', $event, peg, lane)" />
     </g>
   </svg>
 </template>
 
 <style scoped>
-.lanes { display: block; }
+.lanes { display: block; overflow: hidden; }
 .edge, .grid { stroke: var(--line); stroke-width: 1; }
 .grid { opacity: 0.6; }
 .bounds { fill: var(--bounds); }
@@ -86,6 +114,9 @@ function threadEnd(thread: Thread): number {
 .path { fill: none; stroke: var(--path); stroke-width: 1.5; }
 .path.wide { stroke-width: 2; }
 .wall { stroke: var(--wall); stroke-width: 2; }
+.other { fill: none; opacity: 0.75; stroke: var(--path); stroke-dasharray: 5 2; stroke-width: 1; }
+.label { fill: var(--soft); font-size: 10px; paint-order: stroke; stroke: var(--panel); stroke-width: 3px; }
+.hold { cursor: ew-resize; fill: transparent; touch-action: none; }
 .thread { stroke: var(--short); stroke-dasharray: 1.5 3; stroke-width: 1.5; }
 .knot { fill: var(--short); }
 .slack { stroke: currentColor; opacity: 0.45; stroke-width: 3; }

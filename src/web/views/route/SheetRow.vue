@@ -4,12 +4,12 @@ import type { GateResult } from '../../../core/check/result.ts'
 import type { PlanIssue } from '../../../core/plan/issue.ts'
 import { issueText } from '../../../core/plan/issue-text.ts'
 import type { Records } from '../../../core/plan/records.ts'
-import { countText, numberText } from '../../../core/view/numbers.ts'
+import type { PlaceSum } from '../../../core/view/place-sums.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import { verdictShort, verdictWords } from '../../../core/view/verdict-text.ts'
 import VerdictMark from '../../components/VerdictMark.vue'
 import CellEditor from './CellEditor.vue'
-import { askedText } from './row-height.ts'
+import { askedText, placeLine } from './row-height.ts'
 import { cells, type Cell } from './sheet-actions.ts'
 
 /** The text side of one row: its name, what it gives or asks for, its role, its verdict. */
@@ -18,18 +18,19 @@ const props = defineProps<{
   records: Records
   gate: GateResult | undefined
   issues: PlanIssue[]
+  sums: readonly PlaceSum[]
   active: boolean
   chosen: boolean
   activeCell: Cell
   editing: { cell: Cell; text: string; says: string | null } | null
 }>()
-const emit = defineEmits<{ pick: [cell: Cell, event: MouseEvent]; edit: [cell: Cell]; fold: []; commit: [text: string, then: 'stay' | 'next' | 'previous']; cancel: [] }>()
+const emit = defineEmits<{ pick: [cell: Cell, event: MouseEvent]; edit: [cell: Cell]; fold: []; grab: [event: PointerEvent]; commit: [text: string, then: 'stay' | 'next' | 'previous']; cancel: [] }>()
 
 const item = computed(() => (props.row.type === 'source' ? props.row.source : props.row.type === 'gate' ? props.row.gate : null))
 const texts = computed((): Record<Cell, string> => {
   const { row } = props
   if (row.type === 'heading') return { name: row.text, asks: row.hint, role: '' }
-  if (row.type === 'place') return { name: row.place.name, asks: `${row.place.kind}${row.place.goal ? ', goal' : ''} · ${numberText(row.place.minutes)} min${row.folded ? ` · ${countText(row.items, 'row')}` : ''}`, role: '' }
+  if (row.type === 'place') return { name: row.place.name, asks: placeLine(row, props.sums), role: '' }
   const record = row.type === 'source' ? row.source : row.gate
   return { name: record.name, asks: askedText(props.records, row), role: record.role }
 })
@@ -43,7 +44,7 @@ function classOf(cell: Cell) {
 
 <template>
   <div class="row" :class="[row.type, { chosen, side: item?.role === 'side', again: row.type === 'place' && row.again }]">
-    <span class="mark">
+    <span class="mark" :class="{ grab: item }" :title="item ? 'Drag to move (or Alt with the arrow keys)' : undefined" @pointerdown="item && emit('grab', $event)">
       <button v-if="row.type === 'place' && !row.again" class="fold" tabindex="-1" :aria-label="row.folded ? 'Unfold' : 'Fold'" @click.stop="emit('fold')">{{ row.folded ? '▸' : '▾' }}</button>
       <svg v-else-if="row.type === 'gate'" width="14" height="14" viewBox="-7 -7 14 14" aria-hidden="true"><VerdictMark :verdict="gate?.verdict" /></svg>
       <span v-else-if="row.type === 'source' && row.source.role === 'side'" aria-hidden="true">◦</span>
@@ -66,13 +67,16 @@ function classOf(cell: Cell) {
 .row { align-items: center; display: grid; grid-template-columns: 22px minmax(0, 1fr) minmax(0, 1.34fr) 30px 58px; height: 100%; padding-left: 8px; }
 .place { background: var(--panel); }
 .place .name { font-weight: 700; }
-.place .asks { color: var(--soft); }
+.place .asks { color: var(--soft); grid-column: 3 / -1; }
+.place .role, .place .verdict { display: none; }
 .place.again .name { font-weight: 400; }
 .heading { background: var(--panel); color: var(--soft); }
 .gate .name { font-weight: 600; }
 .side .name, .side .asks { color: var(--soft); }
 .chosen { background: var(--mark); }
-.mark { line-height: 0; text-align: center; color: var(--soft); }
+.mark { align-items: center; align-self: stretch; color: var(--soft); display: flex; justify-content: center; line-height: 0; }
+.mark.grab { cursor: grab; touch-action: none; }
+.mark.grab:hover { background: color-mix(in srgb, var(--ink) 8%, transparent); border-radius: 3px; }
 .fold { background: none; border: 0; color: var(--ink); cursor: pointer; font-size: 12px; padding: 4px; line-height: 1; }
 .cell { border-radius: 3px; line-height: 15px; overflow: hidden; overflow-wrap: anywhere; padding: 3px 4px; position: relative; }
 .cell:has(input) { overflow: visible; z-index: 5; }

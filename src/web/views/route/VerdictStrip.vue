@@ -38,6 +38,7 @@ const issues = computed(() => check.view?.issues.length ?? 0)
     <select v-model="check.profileKey" aria-label="Kind of player" data-test="profile">
       <option v-for="profile in check.profiles" :key="profile.key" :value="profile.key">{{ profile.name || profile.id }} player</option>
     </select>
+    <button class="quiet all" :class="{ on: check.showsEveryone }" :aria-pressed="check.showsEveryone" title="All kinds of player at once (a)" data-test="everyone" @click="check.showsEveryone = !check.showsEveryone">all</button>
     <div class="ticks" role="group" aria-label="Gates in route order">
       <button
         v-for="{ gate, result } in ticks" :key="gate.key" class="tick" :class="{ chosen: selection.chosen?.key === gate.key }"
@@ -65,6 +66,7 @@ option { background: var(--raised); color: var(--ink); }
 .ticks { display: flex; flex: 1; flex-wrap: wrap; min-width: 0; overflow: hidden; max-height: 50px; }
 .tick { background: none; border: 0; border-radius: 3px; cursor: pointer; line-height: 0; padding: 2px 1px; }
 .tick:hover, .tick.chosen { background: var(--select); }
+.all.on { background: var(--select); color: var(--accent); font-weight: 600; }
 .rest { align-self: center; margin-left: 8px; }
 .counts { display: flex; gap: 12px; white-space: nowrap; }
 kbd { font-family: var(--mono); font-size: 11px; }

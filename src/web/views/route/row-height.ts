@@ -1,15 +1,20 @@
 import { asksText, givesText } from '../../../core/exchange/row-text.ts'
 import type { Records } from '../../../core/plan/records.ts'
+import { countText, numberText } from '../../../core/view/numbers.ts'
+import { placeSumText, type PlaceSum } from '../../../core/view/place-sums.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import { wholeOf } from './sheet-actions.ts'
+import { linesOf } from './text-width.ts'
 
 const lineHeight = 15
 const padding = 9
-/** The share of the text side that the cells have, and the widths of a letter, in pixels. */
-const asksShare = 0.573
-const nameShare = 0.427
+/** Beside the two columns of text: the mark, the role, the verdict and the room at the left, in pixels. */
 const fixedColumns = 118
-const letters = { mono: 7, plain: 5.9, bold: 6.9 }
+const behindAsks = 88
+/** The columns of the name and of what is given or asked for, as shares of what is left. */
+const [nameShare, asksShare] = [1 / 2.34, 1.34 / 2.34]
+const cellPadding = 9
+const fonts = { plain: '13px "IBM Plex Sans"', bold: '600 13px "IBM Plex Sans"', place: '700 13px "IBM Plex Sans"', small: '12px "IBM Plex Sans"', mono: '11.5px "IBM Plex Mono"' }
 
 /** What a row gives or asks for, with the pattern that says it. */
 export function askedText(records: Records, row: SheetRow): string {
@@ -19,26 +24,20 @@ export function askedText(records: Records, row: SheetRow): string {
   return `${givesText(wholeOf(records, row.source))}${pattern ? ` (${pattern})` : ''}${requires ? ` if ${requires}` : ''}`
 }
 
-/** The height of a row: as many lines as its longest cell needs, so that nothing in it is cut off. */
-export function rowHeight(records: Records, row: SheetRow, textWidth: number): number {
-  if (row.type === 'heading' || row.type === 'place') return lineHeight + padding
-  const room = textWidth - fixedColumns
-  const isGate = row.type === 'gate'
-  const asks = linesOf(askedText(records, row), (room * asksShare - 10) / (isGate ? letters.mono : letters.plain))
-  const name = linesOf((isGate ? row.gate : row.source).name, (room * nameShare - 10) / (isGate ? letters.bold : letters.plain))
-  return Math.max(asks, name) * lineHeight + padding
+/** What a place is, how long it takes, and what it gives in all. */
+export function placeLine({ place, folded, again, items }: SheetRow & { type: 'place' }, sums: readonly PlaceSum[]): string {
+  const all = again ? '' : placeSumText(sums)
+  return [`${place.kind}${place.goal ? ', goal' : ''}`, `${numberText(place.minutes)} min`, ...(folded ? [countText(items, 'row')] : []), ...(all ? [all] : [])].join(' · ')
 }
 
-/** Lines that a text takes when it is broken between words. */
-function linesOf(text: string, lettersALine: number): number {
-  let lines = 1
-  let used = 0
-  for (const word of text.split(' ')) {
-    if (used > 0 && used + 1 + word.length > lettersALine) {
-      lines++
-      used = 0
-    }
-    used += word.length + (used > 0 ? 1 : 0)
-  }
-  return lines
+/** The height of a row: as many lines as its longest cell needs, so that nothing in it is cut off. */
+export function rowHeight(records: Records, row: SheetRow, sums: readonly PlaceSum[], textWidth: number): number {
+  if (row.type === 'heading') return lineHeight + padding
+  const room = textWidth - fixedColumns
+  const lines = (text: string, width: number, font: string) => linesOf(text, width - cellPadding, font)
+  if (row.type === 'place') return Math.max(lines(row.place.name, room * nameShare, fonts.place), lines(placeLine(row, sums), room * asksShare + behindAsks - cellPadding, fonts.small)) * lineHeight + padding
+  const isGate = row.type === 'gate'
+  const asks = lines(askedText(records, row), room * asksShare, isGate ? fonts.mono : fonts.small)
+  const name = lines((isGate ? row.gate : row.source).name, room * nameShare, isGate ? fonts.bold : fonts.plain)
+  return Math.max(asks, name) * lineHeight + padding
 }

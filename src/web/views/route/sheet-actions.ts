@@ -1,8 +1,10 @@
 import type { Diff } from '../../../core/change/diff.ts'
 import { addItem, addRecord, doubleItem, freeId, labelOf, moveItem, neighbourSpot, removeRecords, setFields, type Spot } from '../../../core/change/edits.ts'
 import { addPlaceAfter } from '../../../core/change/add-place.ts'
+import { moveStop } from '../../../core/change/move-stop.ts'
 import type { EntryContext, EntryReading } from '../../../core/exchange/entry-line.ts'
 import { asksText, givesText, readAsks, readGives } from '../../../core/exchange/row-text.ts'
+import { placeKinds } from '../../../core/plan/place.ts'
 import { inOrder, type ItemRow, type Records, type Row } from '../../../core/plan/records.ts'
 import { wholeSource } from '../../../core/plan/source.ts'
 import { PlanIndex } from '../../../core/rules/plan-index.ts'
@@ -40,8 +42,14 @@ export function cellText(records: Records, row: SheetRow, cell: Cell): string {
   const record = row.type === 'place' ? row.place : row.type === 'source' ? row.source : row.gate
   if (cell === 'name') return record.name
   if (cell === 'role') return row.type === 'place' ? '' : (record as Row<'gate'>).role
-  if (row.type === 'place') return `${row.place.minutes}`
-  return row.type === 'source' ? givesText(wholeOf(records, row.source)) : asksText(row.gate)
+  if (row.type === 'place') return placeText(row.place)
+  if (row.type === 'gate') return asksText(row.gate)
+  return `${givesText(wholeOf(records, row.source))}${row.source.requires ? ` if ${row.source.requires}` : ''}`
+}
+
+/** `hub 6 min goal`, as it is typed. */
+export function placeText({ kind, minutes, goal }: Pick<Row<'place'>, 'kind' | 'minutes' | 'goal'>): string {
+  return `${kind} ${minutes} min${goal ? ' goal' : ''}`
 }
 
 export function editCell(records: Records, row: SheetRow, cell: Cell, text: string): Edited {
@@ -52,25 +60,36 @@ export function editCell(records: Records, row: SheetRow, cell: Cell, text: stri
     const name = text.trim()
     return name ? { diff: setFields(records, target.kind, target.key, { name }, `rename ${labelOf(record)} to ${name}`) } : { says: 'a row needs a name' }
   }
-  if (row.type === 'place') return editMinutes(records, row.place, text)
+  if (row.type === 'place') return editPlace(records, row.place, text)
   return row.type === 'source' ? editGives(records, row.source, text) : editAsks(records, row.gate, text)
 }
 
-function editMinutes(records: Records, place: Row<'place'>, text: string): Edited {
-  const minutes = Number(text.replace(/min.*$/, '').trim())
-  if (!Number.isFinite(minutes) || minutes < 0) return { says: 'minutes to cross the place: a number, 0 or more' }
-  return { diff: setFields(records, 'place', place.key, { minutes }, `${labelOf(place)} takes ${minutes} min`) }
+function editPlace(records: Records, place: Row<'place'>, text: string): Edited {
+  const fields = { kind: place.kind, minutes: place.minutes, goal: false }
+  for (const word of text.toLowerCase().replace(/[,·]/g, ' ').split(/\s+/).filter(Boolean)) {
+    if ((placeKinds as readonly string[]).includes(word)) fields.kind = word as typeof fields.kind
+    else if (word === 'goal') fields.goal = true
+    else if (/^\d+(\.\d+)?$/.test(word)) fields.minutes = Number(word)
+    else if (!/^min(utes?)?$/.test(word)) return { says: `"${word}" is none of: ${placeKinds.join(', ')}, goal, or minutes such as 6 min` }
+  }
+  return { diff: setFields(records, 'place', place.key, fields, `${labelOf(place)} is ${placeText(fields)}`) }
 }
 
 function editGives(records: Records, source: Row<'source'>, text: string): Edited {
-  const read = readGives(text, inOrder(records, 'tally'))
+  const [gives = '', requires = ''] = text.split(/\bif\s(.*)/s)
+  const tallies = inOrder(records, 'tally')
+  const read = readGives(gives, tallies)
   if (!read.ok) return read
+  const asks = readAsks(requires, tallies, new PlanIndex(records).vocabulary)
+  if (!asks.ok) return asks
+  if (asks.fields.costs.length) return { says: 'what a unit uses up is written before "if": 20 renown takes 1 stamps if level >= 3' }
   const whole = wholeOf(records, source)
   // What still says what the pattern says is left to the pattern.
   const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
   const { count, yields, takes } = read.fields
   const own = {
     count,
+    requires: asks.fields.requires,
     ...(same(yields, whole.yields) ? {} : { yields }),
     ...(same(takes, whole.takes) ? {} : { takes }),
   }
@@ -90,12 +109,23 @@ export function toggleRole(records: Records, row: SheetRow): Diff | null {
   return setFields(records, item.kind, item.row.key, { role }, `${labelOf(item.row)} is ${role}`)
 }
 
-/** Moves a row one step up or down, across places in the order of the sheet. */
-export function moveRow(records: Records, rows: readonly SheetRow[], row: SheetRow, by: 1 | -1): Diff | null {
+/** Moves a row one step up or down, across places in the order of the sheet; a place changes with its neighbour on the route. */
+export function moveRow(records: Records, rows: readonly SheetRow[], row: SheetRow, by: 1 | -1, routeKey: string | null): Diff | null {
+  const route = routeKey === null ? undefined : records.route.get(routeKey)
+  if (row.type === 'place') return route && row.stop !== null ? moveStop(records, route, row.stop, by, newKey) : null
   const item = itemOf(row)
   const places = [...new Set(rows.flatMap((r) => (r.type === 'place' && !r.again ? [r.place.key] : [])))]
   const spot = item && neighbourSpot(records, item, by, places)
   return item && spot ? moveItem(records, item, spot) : null
+}
+
+/** Where a row goes that is dropped above the row at an index; null where it cannot go. */
+export function dropSpot(records: Records, rows: readonly SheetRow[], before: number): Spot | null {
+  const above = rows[before - 1]
+  if (!above || above.type === 'heading') return null
+  if (above.type !== 'place') return { place: itemOf(above)!.row.place, after: itemOf(above)!.row.key }
+  // A folded place, or one that is visited again, shows no rows: what is dropped there goes to its end.
+  return above.folded || above.again ? entrySpot(records, above) : { place: above.place.key, after: null }
 }
 
 export function doubleRow(records: Records, row: SheetRow, key: string): Diff | null {

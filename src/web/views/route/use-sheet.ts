@@ -1,39 +1,36 @@
-import { useLocalStorage } from '@vueuse/core'
 import { computed, ref, watch, type Ref } from 'vue'
 import { inOrder } from '../../../core/plan/records.ts'
+import { findRows } from '../../../core/view/find-rows.ts'
 import { lanePoints, type LaneId } from '../../../core/view/lanes.ts'
 import { levelTicks } from '../../../core/view/level-axis.ts'
 import { pegsOf, type Peg } from '../../../core/view/pegs.ts'
+import { placeSums, type PlaceSum } from '../../../core/view/place-sums.ts'
 import { sheetRows } from '../../../core/view/sheet.ts'
 import { threadOf, type Thread } from '../../../core/view/threads.ts'
 import { drawnLane, type DrawnLane } from '../../draw/lane-scale.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
+import type { LaneChoice } from './use-lane-choice.ts'
 
 const narrowWidth = 70
 const leastWide = 250
 
 /** The rows of the sheet and the lanes beside them, as they are drawn. `width`: pixels there are for lanes. */
-export function useSheet(width: Ref<number>) {
+export function useSheet(width: Ref<number>, choice: LaneChoice) {
   const plan = usePlanStore()
   const check = useCheckStore()
   const folded = ref(new Set<string>())
-  const wideLane = useLocalStorage<Record<string, string>>('tundrift.wide-lane', {})
+  /** What is looked for: rows without it are folded away. */
+  const wanted = ref('')
 
-  const rows = computed(() => (plan.records ? sheetRows(plan.records, check.routeKey, folded.value) : []))
+  const unfolded = new Set<string>()
+  const allRows = computed(() => (plan.records ? sheetRows(plan.records, check.routeKey, wanted.value.trim() ? unfolded : folded.value) : []))
+  const search = computed(() => (plan.records ? findRows(plan.records, allRows.value, wanted.value) : { rows: [], found: 0 }))
+  const rows = computed(() => (wanted.value.trim() ? search.value.rows : allRows.value))
+  const found = computed(() => search.value.found)
   const leader = computed(() => (plan.records ? (inOrder(plan.records, 'character')[0]?.id ?? null) : null))
+  const sums = computed(() => (plan.records ? placeSums(plan.records) : new Map<string, PlaceSum[]>()))
 
-  const laneChoices = computed(() => {
-    if (!plan.records) return []
-    const characters = inOrder(plan.records, 'character').map((c) => ({ id: `level ${c.id}` as LaneId, name: `${c.name || c.id}, level` }))
-    const heard = new Set(inOrder(plan.records, 'character').map((c) => c.experience))
-    const tallies = inOrder(plan.records, 'tally').map((t) => ({ id: `tally ${t.id}` as LaneId, name: t.name || t.id, late: t.kind === 'flag' || heard.has(t.id) }))
-    return [...characters, ...tallies.filter((t) => !t.late), ...tallies.filter((t) => t.late)]
-  })
-  const wide = computed(() => {
-    const wanted = wideLane.value[plan.id ?? '']
-    return laneChoices.value.find((lane) => lane.id === wanted)?.id ?? laneChoices.value[0]?.id ?? null
-  })
   const pegsByRow = computed(() => {
     const byRow = new Map<number, Peg[]>()
     rows.value.forEach((row, i) => {
@@ -49,19 +46,26 @@ export function useSheet(width: Ref<number>) {
     return curve ? levelTicks(curve) : null
   }
 
-  const lanes = computed((): DrawnLane[] => {
-    const ordered = [...laneChoices.value.filter((l) => l.id === wide.value), ...laneChoices.value.filter((l) => l.id !== wide.value)]
+  /** Lanes for which there is room: the wide one first. */
+  const shownLanes = computed(() => {
+    const { shown, wide } = choice
+    const ordered = [...shown.value.filter((l) => l.id === wide.value), ...shown.value.filter((l) => l.id !== wide.value)]
     const narrow = Math.max(0, Math.min(ordered.length - 1, Math.floor((width.value - leastWide) / narrowWidth)))
-    const wideWidth = Math.max(leastWide, width.value - narrow * narrowWidth)
-    return ordered.slice(0, narrow + 1).map((lane, i) => {
+    return ordered.slice(0, narrow + 1)
+  })
+  const lanes = computed((): DrawnLane[] => {
+    const wideWidth = Math.max(leastWide, width.value - (shownLanes.value.length - 1) * narrowWidth)
+    return shownLanes.value.map((lane, i) => {
       const { trace, result } = check.view ?? {}
       const points = trace && result ? lanePoints(rows.value, trace, result.stops, lane.id) : rows.value.map(() => null)
+      const others = check.others.filter((other) => other.key !== check.profileKey).map(({ name, trace: walk, stops }) => ({ name, points: lanePoints(rows.value, walk, stops, lane.id) }))
       const thresholds = [...pegsByRow.value].flatMap(([row, pegs]) => (points[row] ? pegs.filter((p) => p.lane === lane.id).map((p) => p.at) : []))
       const left = i === 0 ? 0 : wideWidth + (i - 1) * narrowWidth
-      return drawnLane({ id: lane.id, name: lane.name, points, thresholds, levels: ticksOf(lane.id) }, left, i === 0 ? wideWidth : narrowWidth, i === 0)
+      return drawnLane({ id: lane.id, name: lane.name, points, others, thresholds, levels: ticksOf(lane.id), zoom: choice.zoomOf(lane.id) }, left, i === 0 ? wideWidth : narrowWidth, i === 0)
     })
   })
-  const hiddenLanes = computed(() => laneChoices.value.filter((lane) => !lanes.value.some((shown) => shown.id === lane.id)))
+  /** Lanes that are to be shown, but for which there is no room. */
+  const crowded = computed(() => choice.shown.value.filter((lane) => !shownLanes.value.some((shown) => shown.id === lane.id)))
 
   /** By row: threads that begin at or pass it, with the lane they are in. */
   const threads = computed(() => {
@@ -79,10 +83,6 @@ export function useSheet(width: Ref<number>) {
     return all
   })
 
-  function widen(id: string): void {
-    wideLane.value = { ...wideLane.value, [plan.id ?? '']: id }
-  }
-
   function fold(key: string): void {
     const next = new Set(folded.value)
     if (!next.delete(key)) next.add(key)
@@ -94,7 +94,10 @@ export function useSheet(width: Ref<number>) {
     folded.value = folded.value.size ? new Set() : new Set(places)
   }
 
-  watch(() => plan.id, () => (folded.value = new Set()))
+  watch(() => plan.id, () => {
+    folded.value = new Set()
+    wanted.value = ''
+  })
 
-  return { rows, lanes, hiddenLanes, threads, pegsByRow, folded, widen, fold, foldAll }
+  return { rows, lanes, crowded, threads, pegsByRow, sums, folded, wanted, found, leader, fold, foldAll }
 }

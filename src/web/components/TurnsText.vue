@@ -1,0 +1,33 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { inOrder, type Records } from '../../core/plan/records.ts'
+import { verdictWords } from '../../core/view/verdict-text.ts'
+import type { Turn } from '../workers/check.worker.ts'
+import VerdictMark from './VerdictMark.vue'
+
+/** Verdicts that a change would alter, old → new. null: they are being worked out. */
+const props = defineProps<{ records: Records; turns: Turn[] | null; most?: number }>()
+const names = computed(() => new Map(inOrder(props.records, 'gate').map((row) => [row.id, row.name || row.id])))
+const shown = computed(() => (props.turns ?? []).slice(0, props.most ?? 4))
+</script>
+
+<template>
+  <span class="turns" data-test="turns">
+    <span v-if="turns === null" class="soft">working it out …</span>
+    <span v-else-if="!turns.length" class="soft">no verdict changes</span>
+    <template v-else>
+      <span v-for="turn in shown" :key="turn.gate" class="turn">
+        {{ names.get(turn.gate) }}
+        <svg width="12" height="12" viewBox="-6 -6 12 12" aria-hidden="true"><VerdictMark :verdict="turn.before" /></svg>{{ verdictWords[turn.before].one }} →
+        <svg width="12" height="12" viewBox="-6 -6 12 12" aria-hidden="true"><VerdictMark :verdict="turn.after" /></svg><b :class="`verdict-${turn.after}`">{{ verdictWords[turn.after].one }}</b>
+      </span>
+      <span v-if="turns.length > shown.length" class="soft">and {{ turns.length - shown.length }} more</span>
+    </template>
+  </span>
+</template>
+
+<style scoped>
+.turns { display: inline-flex; flex-wrap: wrap; gap: 0 12px; }
+.turn { white-space: nowrap; }
+svg { vertical-align: -2px; }
+</style>

@@ -1,0 +1,30 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { numberText } from '../../../core/view/numbers.ts'
+import type { SheetRow } from '../../../core/view/sheet.ts'
+import type { DrawnLane } from '../../draw/lane-scale.ts'
+
+/** What the player has at one row, in numbers: the row under the pointer, else the active one. */
+const props = defineProps<{ row: SheetRow | undefined; index: number; lanes: DrawnLane[] }>()
+
+const name = computed(() => (props.row?.type === 'place' ? props.row.place.name : props.row?.type === 'source' ? props.row.source.name : props.row?.type === 'gate' ? props.row.gate.name : ''))
+const short = (n: number) => numberText(Math.round(n * 100) / 100)
+const values = computed(() => props.lanes.flatMap((lane) => {
+  const point = lane.points[props.index]
+  if (!point) return []
+  const isCertain = point.least === point.most
+  const range = isCertain ? '' : ` (${short(point.low)} to ${short(point.high)}${lane.wide ? `; at the least ${short(point.least)}, at the most ${short(point.most)}` : ''})`
+  return [{ id: lane.id, name: lane.name, text: `${short(point.to)}${range}${point.lost > 0 ? `, ${short(point.lost)} XP lost` : ''}` }]
+}))
+</script>
+
+<template>
+  <p id="lane-readout" class="readout" data-test="readout">
+    <template v-if="values.length"><span class="soft">after {{ name }}:</span> <span v-for="value in values" :key="value.id">{{ value.name }} <b>{{ value.text }}</b></span></template>
+    <span v-else class="soft">{{ row ? 'The route does not come here.' : 'A row under the pointer, or the active one, is read out here.' }}</span>
+  </p>
+</template>
+
+<style scoped>
+.readout { border-top: 1px solid var(--line); display: flex; flex: none; flex-wrap: wrap; font-size: 12px; gap: 0 12px; margin: 0; max-height: 42px; min-height: 23px; overflow: hidden; padding: 2px 12px; }
+</style>

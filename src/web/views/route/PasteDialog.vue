@@ -1,0 +1,141 @@
+<script setup lang="ts">
+import { ElDialog } from 'element-plus'
+import { computed, nextTick, ref, shallowRef, watch } from 'vue'
+import { pasteRows } from '../../../core/change/paste-rows.ts'
+import type { Spot } from '../../../core/change/edits.ts'
+import type { EntryContext } from '../../../core/exchange/entry-line.ts'
+import { pasteSummary, readRows, readTable, type PastedTable } from '../../../core/exchange/paste.ts'
+import { allRoles, roleWord, type ColumnRole } from '../../../core/exchange/table-columns.ts'
+import type { Records } from '../../../core/plan/records.ts'
+import { countText } from '../../../core/view/numbers.ts'
+import TurnsText from '../../components/TurnsText.vue'
+import { useCheckStore } from '../../stores/check.ts'
+import { usePlanStore } from '../../stores/plan.ts'
+import type { Turn } from '../../workers/check.worker.ts'
+import { newKey } from './sheet-actions.ts'
+
+/** A table that was pasted: how each column is read, what each line becomes, and which lines were not understood. */
+const props = defineProps<{ records: Records; context: EntryContext; spot: Spot | null }>()
+const emit = defineEmits<{ pasted: [keys: string[]] }>()
+const plan = usePlanStore()
+const check = useCheckStore()
+
+const isOpen = ref(false)
+const text = ref('')
+const table = shallowRef<PastedTable | null>(null)
+const onlyBad = ref(false)
+const field = ref<HTMLTextAreaElement>()
+const first = ref<HTMLElement>()
+/** Rows drawn at once: a table of thousands is read whole, and shown in part. */
+const mostShown = 300
+
+function read(): void {
+  table.value = text.value.trim() ? readTable(text.value, props.context) : null
+}
+watch(text, read)
+
+const rows = computed(() => (table.value ? readRows(table.value, props.context) : []))
+const bad = computed(() => rows.value.filter((row) => !row.ok))
+const good = computed(() => rows.value.length - bad.value.length)
+const shown = computed(() => (onlyBad.value ? bad.value : rows.value).slice(0, mostShown))
+const roles = computed(() => allRoles(props.context.tallies))
+const placeName = computed(() => props.records.place.get(props.spot?.place ?? '')?.name)
+const pasted = computed(() => (props.spot && good.value ? pasteRows(props.records, rows.value, props.spot, newKey) : null))
+
+const turns = shallowRef<Turn[] | null>(null)
+watch(pasted, async (asked) => {
+  turns.value = null
+  if (!asked) return
+  const found = await check.preview(asked.diff)
+  if (found && asked === pasted.value) turns.value = found
+})
+
+function setRole(column: number, role: string): void {
+  if (!table.value) return
+  const taken = table.value.roles.map((other, c) => (c === column ? (role as ColumnRole) : other === role ? 'ignore' : other))
+  table.value = { ...table.value, roles: taken }
+}
+
+function take(): void {
+  if (!pasted.value) return
+  plan.edit(pasted.value.diff)
+  emit('pasted', pasted.value.keys)
+  isOpen.value = false
+}
+
+function open(from: string): void {
+  onlyBad.value = false
+  text.value = from
+  read()
+  isOpen.value = true
+}
+
+function focusFirst(): void {
+  void nextTick(() => (table.value ? first.value?.querySelector('select')?.focus() : field.value?.focus()))
+}
+
+defineExpose({ open })
+</script>
+
+<template>
+  <ElDialog v-model="isOpen" title="Paste rows" width="min(1100px, 94vw)" top="6vh" append-to-body @opened="focusFirst">
+    <div data-test="paste">
+      <template v-if="!table">
+        <p>Paste a table copied from a spreadsheet, or lines as they are typed into the entry line.</p>
+        <textarea ref="field" v-model="text" rows="8" aria-label="The table" data-test="paste text" spellcheck="false" />
+      </template>
+      <template v-else>
+        <p class="sum"><b data-test="paste summary">{{ pasteSummary(rows) }}</b><template v-if="placeName">, at {{ placeName }} where no place is named</template>.
+          <label v-if="bad.length"><input v-model="onlyBad" type="checkbox" /> show only those that were not</label>
+          <button class="quiet" @click="text = ''">Paste something else</button></p>
+        <div ref="first" class="table">
+          <table>
+            <thead>
+              <tr>
+                <th class="num">line</th>
+                <th v-for="(role, c) in table.roles" :key="c">
+                  <span class="soft">{{ table.headings?.[c] ?? '' }}</span>
+                  <select :value="role" :aria-label="`What column ${c + 1} holds`" :data-test="`column ${c + 1}`" @change="setRole(c, ($event.target as HTMLSelectElement).value)">
+                    <option v-for="option in roles" :key="option" :value="option">{{ roleWord(option) }}</option>
+                  </select>
+                </th>
+                <th>becomes</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="row in shown" :key="row.line" :class="{ bad: !row.ok }">
+                <td class="num soft">{{ row.line }}</td>
+                <td v-for="(role, c) in table.roles" :key="c" :class="{ ignored: role === 'ignore' }">{{ table.rows[row.line - table.firstLine]?.[c] }}</td>
+                <td class="says">{{ row.says }}</td>
+              </tr>
+            </tbody>
+          </table>
+          <p v-if="(onlyBad ? bad.length : rows.length) > shown.length" class="soft">The first {{ mostShown }} are shown; all are read.</p>
+        </div>
+        <p v-if="pasted" class="ahead"><span class="soft">With them: </span><TurnsText :records="records" :turns="turns" :most="6" /></p>
+      </template>
+    </div>
+    <template #footer>
+      <button class="act plain" @click="isOpen = false">Cancel</button>
+      <button class="act" :disabled="!pasted" data-test="paste take" @click="take">{{ pasted ? `Add ${countText(good, 'row')}` : 'Nothing to add' }}</button>
+    </template>
+  </ElDialog>
+</template>
+
+<style scoped>
+textarea { background: var(--paper); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); font: 13px var(--mono); padding: 8px; width: 100%; }
+.sum { margin: 0 0 8px; }
+.sum label { margin-left: 12px; }
+.table { max-height: 56vh; overflow: auto; border: 1px solid var(--line); border-radius: 4px; }
+table { border-collapse: collapse; font-size: 12px; width: 100%; }
+th { background: var(--panel); font-weight: 400; padding: 4px 6px; position: sticky; text-align: left; top: 0; vertical-align: bottom; z-index: 1; }
+th span { display: block; }
+td { border-top: 1px solid var(--line); padding: 2px 6px; }
+select { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); font-size: 12px; max-width: 150px; padding: 2px; }
+.bad { background: color-mix(in srgb, var(--short) 9%, transparent); }
+.bad .says { color: var(--short); font-weight: 600; }
+.ignored { color: var(--soft); text-decoration: line-through; }
+.ahead { margin: 8px 0 0; }
+.act { margin-left: 8px; }
+.act:disabled { opacity: 0.45; }
+</style>

@@ -1,0 +1,46 @@
+/** How wide texts are drawn: letters are measured once for each font, and added up. */
+const measured = new Map<string, Map<string, number>>()
+let context: CanvasRenderingContext2D | null = null
+
+/** The width of a text in pixels, in a font as CSS writes it. */
+export function textWidth(text: string, font: string): number {
+  let widths = measured.get(font)
+  if (!widths) measured.set(font, (widths = new Map()))
+  let sum = 0
+  for (const letter of text) {
+    let width = widths.get(letter)
+    if (width === undefined) widths.set(letter, (width = measure(letter, font)))
+    sum += width
+  }
+  return sum
+}
+
+/** Letters measured before a font was there are not those of the font: they are measured again. */
+export function forgetWidths(): void {
+  measured.clear()
+}
+
+function measure(letter: string, font: string): number {
+  context ??= document.createElement('canvas').getContext('2d')
+  if (!context) return 7
+  context.font = font
+  return context.measureText(letter).width
+}
+
+/** Lines that a text takes when it is broken between words, in so many pixels. */
+export function linesOf(text: string, room: number, font: string): number {
+  const blank = textWidth(' ', font)
+  let lines = 1
+  let used = 0
+  for (const word of text.split(' ')) {
+    const width = textWidth(word, font)
+    if (used > 0 && used + blank + width > room) {
+      lines++
+      used = 0
+    }
+    // A word longer than a line is broken within.
+    lines += used === 0 ? Math.max(0, Math.ceil(width / room) - 1) : 0
+    used += width + (used > 0 ? blank : 0)
+  }
+  return lines
+}

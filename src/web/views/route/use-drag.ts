@@ -1,0 +1,124 @@
+import { useEventListener } from '@vueuse/core'
+import { shallowRef, type Ref } from 'vue'
+import { moveItem, setFields, labelOf } from '../../../core/change/edits.ts'
+import type { Diff } from '../../../core/change/diff.ts'
+import { withThreshold } from '../../../core/change/threshold.ts'
+import type { Records, Row } from '../../../core/plan/records.ts'
+import { numberText } from '../../../core/view/numbers.ts'
+import type { Peg } from '../../../core/view/pegs.ts'
+import type { SheetRow } from '../../../core/view/sheet.ts'
+import type { DrawnLane } from '../../draw/lane-scale.ts'
+import { useCheckStore } from '../../stores/check.ts'
+import { usePlanStore } from '../../stores/plan.ts'
+import type { Turn } from '../../workers/check.worker.ts'
+import { dropSpot, itemOf } from './sheet-actions.ts'
+
+/** What is being dragged, what it would become, and the verdicts that it would alter; null: nothing is. */
+export interface Drag {
+  says: string
+  diff: Diff | null
+  /** null while it is worked out. */
+  turns: Turn[] | null
+  x: number
+  y: number
+  /** The peg, where one is dragged, and where it stands now. */
+  peg?: { row: string; index: number; at: number }
+  /** The row above which the dragged row would be put. */
+  before?: number
+}
+
+/** So far a pointer moves before it drags. */
+const threshold = 4
+
+/** Pegs and rows that are dragged: while they are, what it would alter is worked out and shown; Esc lets them be. */
+export function useDrag(records: () => Records, rows: Ref<readonly SheetRow[]>, rowAt: (clientY: number) => number) {
+  const plan = usePlanStore()
+  const check = useCheckStore()
+  const drag = shallowRef<Drag | null>(null)
+  let move: ((event: PointerEvent) => Omit<Drag, 'turns' | 'x' | 'y'> | null) | null = null
+  let start: { x: number; y: number } | null = null
+  let last = ''
+
+  function begin(event: PointerEvent, moved: NonNullable<typeof move>): void {
+    if (event.button !== 0) return
+    start = { x: event.clientX, y: event.clientY }
+    move = moved
+    last = ''
+  }
+
+  /** `lane`: in which the peg stands, whose scale turns pixels into amounts; `left`: where the lanes begin on the screen. */
+  function pegDown(event: PointerEvent, gate: Row<'gate'>, peg: Peg, lane: DrawnLane, left: number): void {
+    event.stopPropagation()
+    begin(event, ({ clientX }) => {
+      const at = rounded(lane.scale.invert(clientX - left), peg, lane)
+      const asked = withThreshold(gate, peg, at)
+      if (!asked) return null
+      const isSame = at === peg.at
+      const diff = isSame ? null : setFields(records(), 'gate', gate.key, asked, `${labelOf(gate)} asks for ${numberText(at)} instead of ${numberText(peg.at)}`)
+      return { says: `${labelOf(gate)}: ${peg.text} → ${numberText(at)}`, diff, peg: { row: gate.key, index: peg.index, at } }
+    })
+  }
+
+  function rowDown(event: PointerEvent, row: SheetRow): void {
+    const item = itemOf(row)
+    if (!item) return
+    begin(event, ({ clientY }) => {
+      const before = rowAt(clientY)
+      const spot = dropSpot(records(), rows.value, before)
+      if (!spot) return null
+      const target = rows.value[before - 1]
+      const diff = target?.id === row.id || rows.value[before]?.id === row.id ? null : moveItem(records(), item, spot)
+      const place = records().place.get(spot.place ?? '')
+      return { says: `move ${labelOf(item.row)}${place ? ` to ${labelOf(place)}` : ''}`, diff: diff?.changes.length ? diff : null, before }
+    })
+  }
+
+  useEventListener('pointermove', (event: PointerEvent) => {
+    if (!move || !start) return
+    const isFar = Math.abs(event.clientX - start.x) + Math.abs(event.clientY - start.y) >= threshold
+    if (!drag.value && !isFar) return
+    const next = move(event)
+    if (!next) return
+    event.preventDefault()
+    const key = JSON.stringify([next.says, next.before])
+    const turns = key === last ? drag.value!.turns : next.diff ? null : []
+    drag.value = { ...next, turns, x: event.clientX, y: event.clientY }
+    if (key === last) return
+    last = key
+    if (next.diff) void lookAhead(next.diff, key)
+  })
+
+  async function lookAhead(diff: Diff, key: string): Promise<void> {
+    const turns = await check.preview(diff)
+    if (turns && last === key && drag.value) drag.value = { ...drag.value, turns }
+  }
+
+  function end(): void {
+    move = null
+    start = null
+    drag.value = null
+  }
+
+  useEventListener('pointerup', () => {
+    const done = drag.value?.diff
+    end()
+    if (done) plan.edit(done)
+  })
+  useEventListener('pointercancel', end)
+  useEventListener('keydown', (event: KeyboardEvent) => {
+    if (event.key !== 'Escape' || !drag.value) return
+    event.preventDefault()
+    event.stopPropagation()
+    end()
+  }, { capture: true })
+
+  return { drag, pegDown, rowDown }
+}
+
+/** Whole where the threshold was whole and its lane is not too fine for that; levels always are. */
+function rounded(at: number, peg: Peg, lane: DrawnLane): number {
+  const [low, high] = lane.scale.domain() as [number, number]
+  const isFine = !peg.lane.startsWith('level ') && high - low < 4
+  const step = isFine || !Number.isInteger(peg.at) ? 0.1 : 1
+  return Math.round(Math.max(0, at) / step) * step
+}
