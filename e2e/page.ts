@@ -1,4 +1,4 @@
-import { mkdtempSync } from 'node:fs'
+import { mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { Builder, By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver'
@@ -35,6 +35,11 @@ export class Page {
   async fill(name: string, text: string): Promise<void> {
     const field = await this.find(name)
     await field.sendKeys(Key.chord(Key.CONTROL, 'a'), text)
+  }
+
+  /** Chooses an option of a list by its words. */
+  async choose(name: string, option: string): Promise<void> {
+    await (await (await this.find(name)).findElement(By.xpath(`./option[normalize-space(.)="${option}"]`))).click()
   }
 
   /** A new plan with a name, from the list of plans. */
@@ -137,6 +142,31 @@ export class Page {
 
   async saved(): Promise<void> {
     await this.shows('save-state', /^Saved$/)
+  }
+
+  /** What axe-core finds on the page that is serious, as one line each. */
+  async barriers(): Promise<string[]> {
+    await this.driver.executeScript(readFileSync('node_modules/axe-core/axe.min.js', 'utf8'))
+    return this.driver.executeAsyncScript<string[]>(`
+      const done = arguments[arguments.length - 1]
+      axe.run(document, { resultTypes: ['violations'] }).then(({ violations }) =>
+        done(violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id, nodes }) => id + ': ' + nodes.map(({ target, failureSummary }) => target.join(' ') + ' ' + failureSummary.split('\\n').slice(1, 3).join(' ')).slice(0, 3).join(' | '))))`)
+  }
+
+  /** Pastes text into the sheet, as a browser tells of it. */
+  async paste(text: string): Promise<void> {
+    await this.driver.executeScript(`
+      const data = new DataTransfer()
+      data.setData('text/plain', arguments[0])
+      document.querySelector('[data-test="sheet"]').dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))`, text)
+  }
+
+  /** What the sheet gives to be copied. */
+  async copied(): Promise<string> {
+    return this.driver.executeScript<string>(`
+      const data = new DataTransfer()
+      document.querySelector('[data-test="sheet"]').dispatchEvent(new ClipboardEvent('copy', { clipboardData: data, bubbles: true, cancelable: true }))
+      return data.getData('text/plain')`)
   }
 
   /** Messages of the browser's console that tell of a fault. */

@@ -27,7 +27,7 @@ const actions: Record<string, () => void> = { plans: () => void router.push('/')
   <header class="bar">
     <RouterLink to="/" class="brand">Tundrift</RouterLink>
     <ElDropdown v-if="plan.records" trigger="click" @command="(name: string) => actions[name]?.()">
-      <button class="quiet plan" aria-label="Plan menu">{{ plan.records.head.name }} ▾</button>
+      <button class="quiet plan" title="Plan menu">{{ plan.records.head.name }} ▾</button>
       <template #dropdown>
         <ElDropdownMenu>
           <ElDropdownItem command="plans">Other plans …</ElDropdownItem>
@@ -46,7 +46,7 @@ const actions: Record<string, () => void> = { plans: () => void router.push('/')
       <button class="quiet" :disabled="!plan.redoName" :title="plan.redoName ? `Redo: ${plan.redoName} (Ctrl+Shift+Z)` : 'Nothing to redo'" aria-label="Redo" data-test="redo" @click="plan.redo()">↷</button>
       <button class="quiet" title="History (h)" @click="dialogs.history = true">History</button>
     </template>
-    <button class="quiet" aria-label="Commands" title="Commands (Ctrl+K)" @click="paletteOpen = true">Commands <kbd>Ctrl K</kbd></button>
+    <button class="quiet" title="Commands and find (Ctrl+K)" @click="paletteOpen = true">Commands <kbd>Ctrl K</kbd></button>
     <button class="quiet" :aria-label="dark ? 'Light theme' : 'Dark theme'" :title="dark ? 'Light theme' : 'Dark theme'" @click="toggleDark()">{{ dark ? '☀' : '☾' }}</button>
   </header>
 </template>

@@ -14,7 +14,7 @@ import { usePlanStore } from './plan.ts'
 const patience = 300
 
 /** Lock-outs are looked for when nothing was changed for so long. */
-const quiet = 700
+const quiet = 2_000
 
 /** What the check says of the open plan, for the chosen route and profile; kept up with every edit by a worker. */
 export const useCheckStore = defineStore('check', () => {

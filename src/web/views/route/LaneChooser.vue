@@ -12,7 +12,7 @@ defineExpose({ toggle: () => (isOpen.value = !isOpen.value) })
 <template>
   <ElPopover v-model:visible="isOpen" placement="bottom-end" :width="330" trigger="click">
     <template #reference>
-      <button class="quiet open" :title="crowded.length ? `No room for: ${crowded.map((lane) => lane.name).join(', ')}` : 'Choose lanes'" aria-label="Choose lanes" data-test="lanes">Lanes{{ crowded.length ? ` +${crowded.length}` : '' }}</button>
+      <button class="quiet open" :title="crowded.length ? `No room for: ${crowded.map((lane) => lane.name).join(', ')}` : 'Choose lanes'" data-test="lanes">Lanes{{ crowded.length ? ` +${crowded.length}` : '' }}</button>
     </template>
     <ul class="lanes" data-test="lane list">
       <li v-for="(lane, i) in choice.all.value" :key="lane.id">

@@ -43,7 +43,7 @@ defineExpose({ chooseLanes: () => chooser.value[0]?.toggle(), wideOf })
       <LaneChooser ref="chooser" :choice="choice" :crowded="crowded" />
       <button class="quiet" aria-label="Zoom out" title="Zoom out (-)" :disabled="!lane.zoomed" @click="emit('zoom', 0.5)">−</button>
       <button class="quiet" aria-label="Zoom in" title="Zoom in (+)" @click="emit('zoom', 2)">+</button>
-      <button class="quiet" aria-label="Whole scale" title="The whole scale (0)" :disabled="!lane.zoomed" @click="emit('zoom', 0)">all</button>
+      <button class="quiet" aria-label="Show all of the scale" title="The whole scale (0)" :disabled="!lane.zoomed" @click="emit('zoom', 0)">all</button>
     </span>
     <svg :width="width" height="56" aria-hidden="true">
       <template v-for="lane in lanes" :key="lane.id">

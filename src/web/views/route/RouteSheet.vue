@@ -71,6 +71,12 @@ const editing = ref<{ cell: Cell; text: string; says: string | null } | null>(nu
 /** The row under the pointer, which is read out. */
 const hovered = ref<number | null>(null)
 const readIndex = computed(() => hovered.value ?? activeIndex.value)
+watch(activeIndex, () => (hovered.value = null))
+
+/** A row that is scrolled under a pointer at rest is not meant. */
+function hover(event: MouseEvent, index: number): void {
+  if (event.movementX || event.movementY) hovered.value = index
+}
 
 function rowAt(clientY: number): number {
   const box = scroller.value!.getBoundingClientRect()
@@ -363,7 +369,7 @@ const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row ===
             v-for="item in shown" :id="`row-${item.index}`" :key="rows[item.index]!.id" class="line" role="row" :aria-rowindex="item.index + 1" :aria-selected="isChosen(item.index)"
             :class="{ place: rows[item.index]!.type === 'place', chosen: isChosen(item.index), drop: drag?.before === item.index }"
             :style="{ transform: `translateY(${item.start}px)`, height: `${item.size}px`, zIndex: editing && item.index === activeIndex ? 4 : undefined }" :data-test="`row ${rows[item.index]!.type}`"
-            @mouseenter="hovered = item.index"
+            @mousemove="hover($event, item.index)"
           >
             <SheetRowView
               :row="rows[item.index]!" :records="records" :gate="gateOf(item.index)" :issues="issuesOf(item.index)" :style="{ width: rowsWidth }"

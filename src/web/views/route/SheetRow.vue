@@ -44,7 +44,7 @@ function classOf(cell: Cell) {
 
 <template>
   <div class="row" :class="[row.type, { chosen, side: item?.role === 'side', again: row.type === 'place' && row.again }]">
-    <span class="mark" :class="{ grab: item }" :title="item ? 'Drag to move (or Alt with the arrow keys)' : undefined" @pointerdown="item && emit('grab', $event)">
+    <span class="mark" role="gridcell" :class="{ grab: item }" :title="item ? 'Drag to move (or Alt with the arrow keys)' : undefined" @pointerdown="item && emit('grab', $event)">
       <button v-if="row.type === 'place' && !row.again" class="fold" tabindex="-1" :aria-label="row.folded ? 'Unfold' : 'Fold'" @click.stop="emit('fold')">{{ row.folded ? '▸' : '▾' }}</button>
       <svg v-else-if="row.type === 'gate'" width="14" height="14" viewBox="-7 -7 14 14" aria-hidden="true"><VerdictMark :verdict="gate?.verdict" /></svg>
       <span v-else-if="row.type === 'source' && row.source.role === 'side'" aria-hidden="true">◦</span>
@@ -56,7 +56,7 @@ function classOf(cell: Cell) {
       <CellEditor v-if="editing?.cell === cell" :text="editing.text" :says="editing.says" :label="cell" @commit="(text, then) => emit('commit', text, then)" @cancel="emit('cancel')" />
       <template v-else>{{ texts[cell] }}<i v-if="cell === 'name' && row.type === 'place' && row.again" class="soft"> · visited again</i><i v-if="cell === 'name' && guards" class="soft"> · {{ guards }}</i></template>
     </span>
-    <span class="verdict" :class="gate ? `verdict-${gate.verdict}` : ''">
+    <span class="verdict" role="gridcell" :class="gate ? `verdict-${gate.verdict}` : ''">
       <b v-if="problem" class="problem" :title="problem">error</b>
       <b v-else-if="gate" :title="`${verdictWords[gate.verdict].one}: ${verdictWords[gate.verdict].means}`">{{ verdictShort(gate) }}</b>
     </span>

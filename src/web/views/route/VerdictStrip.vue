@@ -66,7 +66,7 @@ option { background: var(--raised); color: var(--ink); }
 .ticks { display: flex; flex: 1; flex-wrap: wrap; min-width: 0; overflow: hidden; max-height: 50px; }
 .tick { background: none; border: 0; border-radius: 3px; cursor: pointer; line-height: 0; padding: 2px 1px; }
 .tick:hover, .tick.chosen { background: var(--select); }
-.all.on { background: var(--select); color: var(--accent); font-weight: 600; }
+.all.on { background: var(--select); color: var(--ink); font-weight: 600; }
 .rest { align-self: center; margin-left: 8px; }
 .counts { display: flex; gap: 12px; white-space: nowrap; }
 kbd { font-family: var(--mono); font-size: 11px; }
