@@ -1,6 +1,7 @@
 import type { Game } from '../../rules/game.ts'
 import type { Finding } from '../result.ts'
 import { bareSide, constantOf } from '../route/comparison.ts'
+import { seenOf } from './seen.ts'
 import { called, finding, type FindingRule } from './finding-rule.ts'
 
 /** The level that a gate asks for of a character, where it asks for one with a number. */
@@ -19,11 +20,10 @@ function levelAsked(game: Game, g: number): { c: number; level: number; text: st
 export const capBelowGate: FindingRule = ({ game, routes, traces }) =>
   game.gates.flatMap((gate, g) => levelAsked(game, g).flatMap(({ c, level, text }): Finding[] => {
     const character = game.characters[c]!
-    const seen = routes.flatMap(({ route, profiles }) => profiles.flatMap(({ profile, gates }) => {
-      const due = gates.find((found) => found.gate === gate.id)?.due
+    const seen = seenOf(routes, g).flatMap(({ gate: { due }, route, profile }) => {
       const trace = traces.find((t) => t.route === route && t.profile === profile)?.trace
       return due && trace ? [trace.stops[due.stop]!.left.limits[c]!] : []
-    }))
+    })
     const most = Math.max(...seen)
     return seen.length && most < level ? [finding('cap-below-gate', 'fault', 'gate', gate.id, `${called(gate)} asks for ${text}, and the limit of ${called(character)} is ${most} when it is due.`)] : []
   }))

@@ -1,19 +1,14 @@
 import { numberText, percentText } from '../../view/numbers.ts'
-import type { Finding, GateResult } from '../result.ts'
+import type { Finding } from '../result.ts'
+import { seenOf, type Seen } from './seen.ts'
 import { called, finding, type FindingRule } from './finding-rule.ts'
-
-interface Seen {
-  gate: GateResult
-  route: string
-  profile: string
-}
 
 const worst = ['sealed', 'short', 'depends'] as const
 
 /** gate-sealed, gate-short, gate-depends: one finding for a gate, at the worst it is for any route and kind of player. */
 export const gateVerdicts: FindingRule = ({ game, routes }) =>
-  game.gates.flatMap((gate) => {
-    const seen = routes.flatMap(({ route, profiles }) => profiles.flatMap(({ profile, gates }) => gates.filter((g) => g.gate === gate.id).map((g): Seen => ({ gate: g, route, profile }))))
+  game.gates.flatMap((gate, g) => {
+    const seen = seenOf(routes, g)
     const verdict = worst.find((v) => seen.some((s) => s.gate.verdict === v))
     if (!verdict) return []
     const all = seen.filter((s) => s.gate.verdict === verdict)

@@ -41,7 +41,12 @@ export class Reach {
   private readonly resetting: number[]
   /** By reached place that may still give or lead on: sources not taken and ways to places not reached. */
   private readonly pending = new Map<number, { sources: number[]; ways: { passage: number; to: number }[] }>()
+  /** Closed gates that stand where the player has been, or in no one place: those that can come to open. */
   private closed: number[]
+  /** By place: closed gates that stand there, while it was not reached. */
+  private readonly waiting = new Map<number, number[]>()
+  /** By gate: whether it asks for something that a place can have and another not. */
+  private readonly isLocal: boolean[]
   private wave = 0
 
   constructor(
@@ -60,7 +65,14 @@ export class Reach {
     this.rewarded = Int32Array.from(game.characters, (character) => character.startLevel)
     this.now = newState(game)
     this.resetting = game.tallies.flatMap((tally, t) => (tally.resets === 'place' ? [t] : []))
-    this.closed = game.gates.flatMap((gate, g) => (gate.error || g === options.barred ? [] : [g]))
+    const resets = new Set(this.resetting)
+    this.isLocal = game.gates.map(({ requires, costs }) => [...requires.reads.tallies, ...costs.map(({ tally }) => tally), ...requires.reads.characters.map((c) => game.characters[c]?.tally ?? -1)].some((t) => resets.has(t)))
+    this.closed = []
+    game.gates.forEach((gate, g) => {
+      if (gate.error || g === options.barred || this.forced.includes(g)) return
+      if (gate.live || gate.place === null) this.closed.push(g)
+      else this.waiting.set(gate.place, [...(this.waiting.get(gate.place) ?? []), g])
+    })
     game.characters.forEach((_, c) => this.levelUp(c, game.start))
   }
 
@@ -68,7 +80,6 @@ export class Reach {
     if (this.game.start < 0) return this
     this.visit(this.game.start)
     for (const g of this.forced) this.openGate(g)
-    this.closed = this.closed.filter((g) => !this.forced.includes(g))
     this.takeAll()
     for (let open = this.openable(); open.length; open = this.openable()) {
       this.wave++
@@ -128,6 +139,8 @@ export class Reach {
     if (this.has('places', place)) return
     this.waves.places[place] = this.wave
     this.now.visited[place] = 1
+    this.closed.push(...(this.waiting.get(place) ?? []))
+    this.waiting.delete(place)
     const { contents, ways } = this.game.places[place]!
     this.pending.set(place, { sources: contents.flatMap(({ source }) => (source === null ? [] : [source])), ways: [...ways] })
     this.game.characters.forEach((character, c) => {
@@ -218,7 +231,8 @@ export class Reach {
   }
 
   private openable(): number[] {
-    const open = this.closed.filter((g) => this.couldOpen(g))
+    // In the order of the plan, which is that in which they count as opened.
+    const open = this.closed.filter((g) => this.couldOpen(g)).sort((a, b) => a - b)
     const opened = new Set(open)
     this.closed = this.closed.filter((g) => !opened.has(g))
     return open
@@ -227,16 +241,17 @@ export class Reach {
   /** Whether what a gate asks for is there, in a place in which it can be opened; opened or not. */
   couldOpen(g: number): boolean {
     const gate = this.game.gates[g]!
-    return this.placesFor(gate).some((place) => {
+    const places = this.placesFor(gate, !this.isLocal[g])
+    return places.some((place) => {
       const state = this.stateAt(place)
       return holds(gate, state, 'kindest') && canPay(this.game, state, gate.costs)
     })
   }
 
-  /** Reached places in which a gate can be opened, or a live one be tested. */
-  placesFor(gate: GameGate): number[] {
+  /** Reached places in which a gate can be opened, or a live one be tested; `one`: any of them will do. */
+  placesFor(gate: GameGate, one = false): number[] {
     const reached = (places: readonly number[]) => places.filter((place) => this.has('places', place))
-    const all = () => reached([...this.game.places.keys()])
+    const all = () => (one ? reached([this.game.start]) : reached([...this.game.places.keys()]))
     if (gate.live) return gate.guards === null ? all() : reached(this.sidesOf(gate.guards))
     if (gate.place !== null) return reached([gate.place])
     return gate.guards !== null && 'place' in gate.guards ? reached(this.game.places[gate.guards.place]!.waysIn) : all()

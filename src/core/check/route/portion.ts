@@ -34,7 +34,7 @@ export function wholePortion(game: Game): Portion {
  * `only`: portions of these gates alone.
  */
 export function portionsOf(game: Game, profile: GameProfile, only?: ReadonlySet<number>): Portion[] {
-  const feeders = new Feeders(game)
+  const feeders = feedersOf(game)
   const byMakeup = new Map<string, Portion>()
   const certain = emptyPortion()
   /** The portion of all that rests on the same. */
@@ -44,17 +44,17 @@ export function portionsOf(game: Game, profile: GameProfile, only?: ReadonlySet<
       return certain
     }
     const makeup = makeupOf(portion)
-    if (!byMakeup.has(makeup)) byMakeup.set(makeup, portion)
+    if (!byMakeup.has(makeup)) byMakeup.set(makeup, { ...portion, targets: emptyPortion().targets })
     return byMakeup.get(makeup)!
   }
-  if (!only) game.tallies.forEach((_, t) => home(feeders.portion((p) => p.tallies.add(t))).targets.tallies.add(t))
-  if (!only) game.characters.forEach((_, c) => home(feeders.portion((p) => p.characters.add(c))).targets.characters.add(c))
+  if (!only) game.tallies.forEach((_, t) => home(feeders.portion(`tally ${t}`, (p) => p.tallies.add(t))).targets.tallies.add(t))
+  if (!only) game.characters.forEach((_, c) => home(feeders.portion(`character ${c}`, (p) => p.characters.add(c))).targets.characters.add(c))
   // Gates that ask for the same things rest on the same.
   const byNeeds = new Map<string, Portion>()
   game.gates.forEach((gate, g) => {
     if (only && !only.has(g)) return
     const needs = needsOf(gate)
-    if (!byNeeds.has(needs)) byNeeds.set(needs, home(feeders.portion((p) => addGateNeeds(p, gate))))
+    if (!byNeeds.has(needs)) byNeeds.set(needs, home(feeders.portion(needs, (p) => addGateNeeds(p, gate))))
     byNeeds.get(needs)!.targets.gates.add(g)
   })
   return [certain, ...[...byMakeup.values()].sort((a, b) => a.tallies.size - b.tallies.size || a.sources.size - b.sources.size)]
@@ -67,19 +67,19 @@ export function includes(all: Portion, part: Portion): boolean {
 
 /** What bears on one gate, walked for it alone. */
 export function portionOfGate(game: Game, g: number): Portion {
-  const portion = new Feeders(game).portion((p) => addGateNeeds(p, game.gates[g]!))
-  portion.targets.gates.add(g)
-  return portion
+  const gate = game.gates[g]!
+  const portion = feedersOf(game).portion(needsOf(gate), (p) => addGateNeeds(p, gate))
+  return { ...portion, targets: { ...emptyPortion().targets, gates: new Set([g]) } }
 }
 
 /** The gates on which a change of these items can bear: all whose portions they are in. */
 export function gatesResting(game: Game, changed: { sources: ReadonlySet<number>; gates: ReadonlySet<number>; characters: ReadonlySet<number> }): Set<number> {
-  const feeders = new Feeders(game)
+  const feeders = feedersOf(game)
   const byNeeds = new Map<string, boolean>()
   const touches = (portion: Portion) => (['sources', 'gates', 'characters'] as const).some((kind) => [...changed[kind]].some((i) => portion[kind].has(i)))
   const resting = game.gates.flatMap((gate, g) => {
     const needs = needsOf(gate)
-    if (!byNeeds.has(needs)) byNeeds.set(needs, touches(feeders.portion((p) => addGateNeeds(p, gate))))
+    if (!byNeeds.has(needs)) byNeeds.set(needs, touches(feeders.portion(needs, (p) => addGateNeeds(p, gate))))
     return byNeeds.get(needs) || changed.gates.has(g) ? [g] : []
   })
   return new Set(resting)
@@ -131,6 +131,16 @@ function isRandom(game: Game, profile: GameProfile, portion: Portion): boolean {
   )
 }
 
+/** Portions kept for a game, each of which may name all of its sources. */
+const mostKept = 64
+
+/** What feeds what in a game is the same for all routes and kinds of player: it is worked out once. */
+const known = new WeakMap<Game, Feeders>()
+function feedersOf(game: Game): Feeders {
+  if (!known.has(game)) known.set(game, new Feeders(game))
+  return known.get(game)!
+}
+
 /** What feeds what: by tally and character the sources, gates and characters that change it. */
 class Feeders {
   private readonly sourcesOf: number[][]
@@ -138,6 +148,7 @@ class Feeders {
   private readonly rewardersOf: number[][]
   private readonly capSources: number[][]
   private readonly capGates: number[][]
+  private readonly portions = new Map<string, Portion>()
 
   constructor(private readonly game: Game) {
     this.sourcesOf = game.tallies.map(() => [])
@@ -158,9 +169,12 @@ class Feeders {
     for (const c of new Set(capped)) byCharacter[c]!.push(index)
   }
 
-  /** Everything that bears on what is put into a portion at first. */
-  portion(begin: (portion: Portion) => void): Portion {
+  /** Everything that bears on what is put into a portion at first; `name` tells the beginnings apart. It has no targets. */
+  portion(name: string, begin: (portion: Portion) => void): Portion {
+    const before = this.portions.get(name)
+    if (before) return before
     const portion = emptyPortion()
+    if (this.portions.size < mostKept) this.portions.set(name, portion)
     begin(portion)
     for (let before = -1, now = sizeOf(portion); now > before; before = now, now = sizeOf(portion)) this.grow(portion)
     return portion

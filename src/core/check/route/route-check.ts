@@ -93,9 +93,10 @@ class RouteCheck {
     }
   }
 
-  private *walkPortions(portions: readonly Portion[]): Generator<number, void> {
+  private *walkPortions([certain, ...random]: readonly Portion[]): Generator<number, void> {
     const tooWide: Portion[] = []
-    for (const portion of portions) {
+    if (certain) this.walkOneWay(certain)
+    for (const portion of random) {
       // What a portion that is too wide bears on is too wide as well.
       if (tooWide.some((part) => includes(portion, part)) || !this.walkEveryBranch(portion)) tooWide.push(portion)
       yield 0
@@ -128,6 +129,12 @@ class RouteCheck {
   private walk(itinerary: Itinerary, chance: Chance, watcher: Watcher, effort = Infinity, flock?: readonly Chance[]): void {
     const { game, route, profile, schedule } = this
     walkRoute({ game, route, profile, itinerary, schedule, chance, watcher, effort, ...(flock && { flock }) })
+  }
+
+  /** What rests on no chance goes one way only. */
+  private walkOneWay(portion: Portion): void {
+    const itinerary = itineraryOf(this.game, this.route, portion)
+    this.walk(itinerary, leastChance, new RecordWriter(this.record, itinerary, 1))
   }
 
   /** Follows all branches of chance of a portion; false where there are too many. */

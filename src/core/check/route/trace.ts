@@ -49,6 +49,8 @@ export function traceRoute(game: Game, route: GameRoute, profile: GameProfile): 
 class TraceWatcher implements Watcher {
   readonly stops: StopTrace[] = []
   private last: Moment
+  /** What moved last and the state that it moves, while what it did is not yet written down: an item's units are told together. */
+  private moving: { cause: Exclude<Cause, { type: 'enter' }>; state: State } | null = null
 
   constructor(
     private readonly game: Game,
@@ -64,17 +66,31 @@ class TraceWatcher implements Watcher {
 
   events(events: GameEvent[], cause: Cause, _stop: number, state: State): void {
     if (cause.type === 'enter') return
+    this.moving = { cause, state }
+    const { lost } = this.itemOf(cause)
+    for (const event of events) if (event.type === 'lost') lost[event.character] = rounded(lost[event.character]! + fromUnits(event.amount))
+  }
+
+  moved(cause: Cause): void {
+    if (cause.type === 'enter') return
+    if (this.moving && (this.moving.cause.type !== cause.type || this.moving.cause.index !== cause.index)) this.writeDown()
+    this.itemOf(cause).units += 1
+  }
+
+  left(): void {
+    this.writeDown()
+  }
+
+  private writeDown(): void {
+    if (!this.moving) return
+    const { cause, state } = this.moving
     const now = this.moment(state)
     const item = this.itemOf(cause)
     now.tallies.forEach((value, t) => (item.tallies[t] = rounded(item.tallies[t]! + value - this.last.tallies[t]!)))
     now.positions.forEach((value, c) => (item.positions[c]! += value - this.last.positions[c]!))
-    for (const event of events) if (event.type === 'lost') item.lost[event.character] = rounded(item.lost[event.character]! + fromUnits(event.amount))
     this.last = now
     this.stops.at(-1)!.left = now
-  }
-
-  moved(cause: Cause): void {
-    if (cause.type !== 'enter') this.itemOf(cause).units += 1
+    this.moving = null
   }
 
   private itemOf(cause: Exclude<Cause, { type: 'enter' }>): ItemTrace {

@@ -78,6 +78,8 @@ class RouteWalk {
   private effort: number
   private readonly mostBranches: number
   private keyOf: (branch: Branch) => string = () => ''
+  /** By source and gate: whether no chance falls on it, and nobody wants to be told of it: then it needs no branches. */
+  private readonly isCertain: { sources: Uint8Array; gates: Uint8Array }
 
   constructor(private readonly o: WalkOptions) {
     const flock = o.flock ?? [o.chance]
@@ -86,6 +88,8 @@ class RouteWalk {
     this.metAt = new Int32Array(o.game.gates.length).fill(notMet)
     this.dueOnLeaving = o.route.stops.map(() => [])
     this.effort = o.effort ?? Infinity
+    const isTold = Boolean(o.watcher.moved ?? o.watcher.events)
+    this.isCertain = isTold || this.singles ? { sources: new Uint8Array(o.game.sources.length), gates: new Uint8Array(o.game.gates.length) } : certainItems(o.game, o.itinerary)
     this.mostBranches = o.effort === undefined ? Infinity : Math.min(mostBranches, mostHeld / (o.game.sources.length + o.game.gates.length + 1))
   }
 
@@ -147,10 +151,12 @@ class RouteWalk {
   }
 
   private passSource(branches: Branch[], s: number): Branch[] {
+    // Most passes come to a source of which all that is wanted is taken.
+    if (branches.every(({ wanted, state }) => wanted[s] === state.taken[s])) return this.narrowed(branches, branches.length)
     const after: Branch[] = []
     for (const branch of branches) {
-      // Most passes come to a source of which all that is wanted is taken.
       if (branch.wanted[s] === branch.state.taken[s]) after.push(branch)
+      else if (branch.wanted[s] !== -1) this.takeWanted(branch, s, after)
       else for (const drawn of this.withWanted(branch, s)) this.takeWanted(drawn, s, after)
     }
     return this.narrowed(after, branches.length)
@@ -208,6 +214,11 @@ class RouteWalk {
 
   private takeWanted(branch: Branch, s: number, done: Branch[]): void {
     const { game } = this.o
+    if (this.isCertain.sources[s]) {
+      this.takeCertain(branch, s)
+      done.push(branch)
+      return
+    }
     const cause: Cause = { type: 'source', index: s }
     let going = [branch]
     while (going.length) {
@@ -220,13 +231,38 @@ class RouteWalk {
     }
   }
 
+  /** Units on which no chance falls, one after another in the same branch. */
+  private takeCertain(branch: Branch, s: number): void {
+    const { game } = this.o
+    const { state } = branch
+    const left = branch.wanted[s]! - state.taken[s]!
+    if (left === 0) return
+    if (game.columns.atOnce[s]) {
+      branch.changed = true
+      return takeAtOnce(game, state, s, left, plainPlay)
+    }
+    while (state.taken[s]! < branch.wanted[s]! && canTake(game, state, s)) {
+      branch.changed = true
+      take(game, state, s, plainPlay)
+    }
+  }
+
   private passGate(branches: Branch[], g: number): Branch[] {
     const gate = this.o.game.gates[g]!
+    const isCertain = this.isCertain.gates[g]
     const after: Branch[] = []
     for (const branch of branches) {
       this.come(branch, g, gate)
-      if (!gate.live && this.opensNow(branch, g, gate)) this.moved(branch, { type: 'gate', index: g }, (state, play) => open(this.o.game, state, g, play), after)
-      else after.push(branch)
+      const opens = !gate.live && this.opensNow(branch, g, gate)
+      if (opens && !isCertain) {
+        this.moved(branch, { type: 'gate', index: g }, (state, play) => open(this.o.game, state, g, play), after)
+        continue
+      }
+      if (opens) {
+        branch.changed = true
+        open(this.o.game, branch.state, g, plainPlay)
+      }
+      after.push(branch)
     }
     return this.narrowed(after, branches.length)
   }
@@ -356,9 +392,20 @@ class RouteWalk {
 }
 
 /** A copy to start the other ways of chance from; none is made where the move cannot be random. */
-function cloneIfRandom(game: Game, { matters }: Itinerary, branch: Branch, cause: Cause): Branch | null {
+function cloneIfRandom(game: Game, itinerary: Itinerary, branch: Branch, cause: Cause): Branch | null {
   const item = cause.type === 'source' ? game.sources[cause.index]! : cause.type === 'gate' ? game.gates[cause.index]! : null
-  const ranged = (yields: readonly GameYield[]) => yields.some((y) => y.min !== y.max && matters[y.tally])
-  const random = item !== null && (ranged(item.yields) || game.characters.some((c) => c.rewards.some((r) => ranged(r.yields))))
-  return random ? cloneBranch(branch, branch.weight) : null
+  return item !== null && isRandomMove(game, itinerary, item.yields) ? cloneBranch(branch, branch.weight) : null
+}
+
+function isRandomMove(game: Game, { matters }: Itinerary, yields: readonly GameYield[]): boolean {
+  const ranged = (some: readonly GameYield[]) => some.some((y) => y.min !== y.max && matters[y.tally])
+  return ranged(yields) || game.characters.some((c) => c.rewards.some((r) => ranged(r.yields)))
+}
+
+/** A yield with a range on a tally that does not matter gives its least, without a branch: that is left to the slow way. */
+function certainItems(game: Game, itinerary: Itinerary): { sources: Uint8Array; gates: Uint8Array } {
+  const isFixed = (yields: readonly GameYield[]) => yields.every((y) => y.min === y.max)
+  const rewardsAreFixed = game.characters.every((c) => c.rewards.every((r) => isFixed(r.yields)))
+  const certain = ({ yields }: { yields: readonly GameYield[] }) => Number(rewardsAreFixed && isFixed(yields) && !isRandomMove(game, itinerary, yields))
+  return { sources: Uint8Array.from(game.sources, certain), gates: Uint8Array.from(game.gates, certain) }
 }

@@ -1,0 +1,13 @@
+import type { GateResult, RouteResult } from '../result.ts'
+
+/** A gate as one kind of player finds it on one route. */
+export interface Seen {
+  gate: GateResult
+  route: string
+  profile: string
+}
+
+/** A gate for every route and kind of player; results have the gates in the order of the game. */
+export function seenOf(routes: readonly RouteResult[], g: number): Seen[] {
+  return routes.flatMap(({ route, profiles }) => profiles.map(({ profile, gates }): Seen => ({ gate: gates[g]!, route, profile })))
+}
