@@ -13,19 +13,28 @@ export const allCharacters = 'all'
 
 /** Every id that a record names in its fields (not in its texts), with the path to it. */
 export function referencesOf(kind: KindName, row: object): Reference[] {
-  return Object.entries(kindEntry(kind).refs).flatMap(([pattern, named]) =>
-    found(row, pattern.split('.'), []).flatMap(({ value, path }) =>
-      typeof value === 'string' && !(named === 'character' && value === allCharacters) ? [{ kind: named, id: value, path }] : [],
-    ),
-  )
+  const references: Reference[] = []
+  for (const { steps, named } of patternsOf(kind)) {
+    for (const { value, path } of found(row, steps, [])) {
+      if (typeof value === 'string' && !(named === 'character' && value === allCharacters)) references.push({ kind: named, id: value, path })
+    }
+  }
+  return references
 }
 
-function found(value: unknown, pattern: string[], path: Path): { value: unknown; path: Path }[] {
-  const [step, ...rest] = pattern
+/** The paths of kinds.ts cut into their steps, once for each kind. */
+const cut = new Map<KindName, { steps: string[]; named: KindName }[]>()
+function patternsOf(kind: KindName): { steps: string[]; named: KindName }[] {
+  if (!cut.has(kind)) cut.set(kind, Object.entries(kindEntry(kind).refs).map(([pattern, named]) => ({ steps: pattern.split('.'), named })))
+  return cut.get(kind)!
+}
+
+function found(value: unknown, steps: readonly string[], path: Path, at = 0): { value: unknown; path: Path }[] {
+  const step = steps[at]
   if (step === undefined) return [{ value, path }]
   if (value === null || typeof value !== 'object') return []
-  if (step !== '*') return found((value as Record<string, unknown>)[step], rest, [...path, step])
-  return (value as unknown[]).flatMap((entry, i) => found(entry, rest, [...path, i]))
+  if (step !== '*') return found((value as Record<string, unknown>)[step], steps, [...path, step], at + 1)
+  return (value as unknown[]).flatMap((entry, i) => found(entry, steps, [...path, i], at + 1))
 }
 
 /** The record with the value at a path replaced; nothing else is copied more deeply than it must be. */

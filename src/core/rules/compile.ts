@@ -190,6 +190,7 @@ class Compiler {
   }
 
   private requirement(game: Game, item: GameItem, text: string): GameItem['requires'] {
+    if (text === '') return emptyRequirement
     if (readText(text, this.index.vocabulary).errors.length) return { ...emptyRequirement, text }
     try {
       return compileRequirement(text, this.index, game)
