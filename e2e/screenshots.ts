@@ -1,6 +1,6 @@
-/** Makes the pictures in docs/screenshots from the demo plan: `npm run screenshots`. */
+/** Makes the pictures in docs/screenshots from the demo plans: `npm run screenshots`. */
 import { writeFileSync } from 'node:fs'
-import { Key } from 'selenium-webdriver'
+import { By, Key } from 'selenium-webdriver'
 import { openBrowser, Page } from './page.ts'
 import { TestServer } from './server.ts'
 
@@ -15,25 +15,59 @@ async function shoot(name: string): Promise<void> {
   writeFileSync(`docs/screenshots/${name}.png`, await driver.takeScreenshot(), 'base64')
 }
 
-try {
+const found = () => page.eventually(async () => !/looking/i.test(await page.text('findings')), 'the findings')
+
+async function pictures(): Promise<void> {
   await page.openPlan(server.url, 'Lamplight Post')
   await page.shows('counts', /clear/)
-  await page.eventually(async () => !/looking/.test(await page.text('findings')), 'the findings')
+  await found()
   await shoot('route')
   await (await page.find('sheet')).click()
   await page.press('n')
   await page.find('why')
   await shoot('route-why')
-  await (await page.find('profile')).sendKeys('Usual')
+  await driver.findElement(By.css('[aria-label="Dark theme"]')).click()
+  await page.press('t', 'a')
+  await page.choose('profile', 'Usual player')
   await page.shows('counts', /depend/)
-  await page.eventually(async () => !/checking/.test(await driver.findElement({ css: '.strip' }).getText()), 'the check')
-  await page.press(Key.ESCAPE)
-  await driver.findElement({ css: '[aria-label="Dark theme"]' }).click()
+  await page.eventually(async () => (await driver.findElements(By.css('path.other'))).length > 10, 'the other players')
+  await found()
   await shoot('route-dark')
-  await driver.findElement({ css: '[aria-label="Light theme"]' }).click()
+  await (await page.find('everyone')).click()
+  await driver.findElement(By.css('[aria-label="Light theme"]')).click()
+
+  await page.openPlan(server.url, 'Lamplight Post, early draft')
+  await page.shows('lockouts', /Stuck for good: yes/)
+  await (await page.find('sheet')).click()
+  await page.press('n')
+  await page.find('witness')
+  await shoot('findings')
+  await page.press(Key.ESCAPE)
+  await page.choose('finding kind', 'short gate')
+  await page.choose('finding place', 'The Old Ferry')
+  await (await page.find('sheet')).click()
+  await page.press('n')
+  await page.eventually(async () => (await driver.findElements(By.css('[data-test="fixes"] .apply'))).length >= 3, 'the fixes')
+  await driver.executeScript('document.querySelector(\'[data-test="fixes"]\').scrollIntoView({ block: "end" })')
+  await shoot('fix')
+  await page.press(Key.ESCAPE, Key.HOME)
+  await (await page.cell('Drifts on the pans', 'name')).click()
+  await driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ARROW_DOWN).keyUp(Key.SHIFT).perform()
+  await page.fill('bulk number', '0.8')
+  await page.shows('turns', /→|no verdict/)
+  await shoot('rows')
+  await page.paste('name\tplace\tcount\trenown\tstamps\nIce floats moored\tThe Old Ferry\t3\t15\t\nLetters for the pilots\tThe Old Ferry\t2\t40\t1\nFlag hoisted\tThe Old Quay\t1\t5\t\nRopes thawed\t\tmany\t5\t')
+  await page.shows('paste', /With them:\s+(?!working)/)
+  await shoot('paste')
+  await page.press(Key.ESCAPE)
+
   await page.newPlan(server.url, 'The winter road')
   await page.find('begin')
   await shoot('empty')
+}
+
+try {
+  await pictures()
 } finally {
   await driver.quit()
   await server.remove()

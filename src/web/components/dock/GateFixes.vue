@@ -35,7 +35,9 @@ function besides(fix: Fix): { text: string; worse: boolean }[] {
     line.who.add(byId(props.records, 'profile', profile)?.name || profile)
     lines.set(text, line)
   }
-  return [...lines].map(([text, { who, worse }]) => ({ text: `${text} (${[...who].join(', ')})`, worse }))
+  const all = [...lines].map(([text, { who, worse }]) => ({ text: `${text} (${[...who].join(', ')})`, worse }))
+  // What gets worse is read first.
+  return [...all.filter(({ worse }) => worse), ...all.filter(({ worse }) => !worse)]
 }
 const sentence = (says: string) => says.charAt(0).toUpperCase() + says.slice(1)
 </script>

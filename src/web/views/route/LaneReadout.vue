@@ -12,8 +12,9 @@ const short = (n: number) => numberText(Math.round(n * 100) / 100)
 const values = computed(() => props.lanes.flatMap((lane) => {
   const point = lane.points[props.index]
   if (!point) return []
-  const isCertain = point.least === point.most
-  const range = isCertain ? '' : ` (${short(point.low)} to ${short(point.high)}${lane.wide ? `; at the least ${short(point.least)}, at the most ${short(point.most)}` : ''})`
+  const band = point.low === point.high ? [] : [`${short(point.low)} to ${short(point.high)}`]
+  const bounds = point.least === point.most || !lane.wide ? [] : [`at the least ${short(point.least)}, at the most ${short(point.most)}`]
+  const range = band.length + bounds.length ? ` (${[...band, ...bounds].join('; ')})` : ''
   return [{ id: lane.id, name: lane.name, text: `${short(point.to)}${range}${point.lost > 0 ? `, ${short(point.lost)} XP lost` : ''}` }]
 }))
 </script>
