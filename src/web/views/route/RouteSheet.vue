@@ -8,6 +8,8 @@ import type { Diff } from '../../../core/change/diff.ts'
 import { withThreshold } from '../../../core/change/threshold.ts'
 import { copyRows } from '../../../core/exchange/copy-rows.ts'
 import type { readEntry } from '../../../core/exchange/entry-line.ts'
+import type { PlanIssue } from '../../../core/plan/issue.ts'
+import type { Peg } from '../../../core/view/pegs.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import { countText, numberText } from '../../../core/view/numbers.ts'
 import type { PlaceSum } from '../../../core/view/place-sums.ts'
@@ -57,7 +59,7 @@ function sumsOf(index: number): readonly PlaceSum[] {
   return row?.type === 'place' ? (sums.value.get(row.place.key) ?? noSums) : noSums
 }
 
-const virtualizer = useVirtualizer(computed(() => ({ count: rows.value.length, getScrollElement: () => scroller.value ?? null, estimateSize: (i: number) => rowHeight(props.records, rows.value[i]!, sumsOf(i), textWidth.value), overscan: 12, scrollPaddingStart: 60, scrollPaddingEnd: 90 })))
+const virtualizer = useVirtualizer(computed(() => ({ count: rows.value.length, getScrollElement: () => scroller.value ?? null, estimateSize: (i: number) => rowHeight(props.records, rows.value[i]!, sumsOf(i), textWidth.value), overscan: 8, scrollPaddingStart: 60, scrollPaddingEnd: 90 })))
 const shown = computed(() => virtualizer.value.getVirtualItems().filter((item) => item.index < rows.value.length))
 // Heights follow from the texts: they are laid out again when those, the room for them or the fonts change.
 watch([rows, textWidth], () => virtualizer.value.measure())
@@ -330,8 +332,18 @@ defineExpose({
 const rowsWidth = toRef(() => `${textWidth.value}px`)
 const spot = computed(() => entrySpot(props.records, activeRow.value))
 const context = computed(() => entryContext(props.records, spot.value?.place ?? null))
+const noIssues: PlanIssue[] = []
+const noPegs: Peg[] = []
 function issuesOf(index: number) {
-  return check.issuesByKey.get(recordOf(rows.value[index])?.key ?? '') ?? []
+  return check.issuesByKey.get(recordOf(rows.value[index])?.key ?? '') ?? noIssues
+}
+/** All that a line is drawn from: while it stays the same, scrolling does not draw it again. */
+function memoOf({ index, start, size }: { index: number; start: number; size: number }): unknown[] {
+  const isActive = index === activeIndex.value
+  return [
+    rows.value[index], index, start, size, lanes.value, threads.value, pegsByRow.value, sums.value, textWidth.value, gateOf(index), verdictOf(index), issuesOf(index),
+    isChosen(index), isActive ? activeCell.value : null, isActive ? editing.value : null, drag.value?.before === index, draggedPeg(index)?.at,
+  ]
 }
 function gateOf(index: number) {
   const item = itemOf(rows.value[index])
@@ -360,19 +372,19 @@ const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row ===
     </div>
     <div class="body">
       <div
-        ref="scroller" class="scroller" tabindex="0" role="grid" aria-label="Rows of the route" aria-describedby="lane-readout" aria-multiselectable="true" :aria-rowcount="rows.length" data-test="sheet"
+        ref="scroller" class="scroller" :style="{ '--text-width': rowsWidth }" tabindex="0" role="grid" aria-label="Rows of the route" aria-describedby="lane-readout" aria-multiselectable="true" :aria-rowcount="rows.length" data-test="sheet"
         :aria-activedescendant="activeId && activeIndex >= 0 ? `row-${activeIndex}` : undefined" @keydown="onKey" @copy="onCopy" @paste="onPaste" @mouseleave="hovered = null"
       >
         <svg width="0" height="0" class="defs" aria-hidden="true"><defs><pattern id="lost" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="5" stroke="var(--short)" stroke-width="1.6" /></pattern></defs></svg>
         <div class="all" role="presentation" :style="{ height: `${virtualizer.getTotalSize()}px` }">
           <div
-            v-for="item in shown" :id="`row-${item.index}`" :key="rows[item.index]!.id" class="line" role="row" :aria-rowindex="item.index + 1" :aria-selected="isChosen(item.index)"
+            v-for="item in shown" :id="`row-${item.index}`" :key="rows[item.index]!.id" v-memo="memoOf(item)" class="line" role="row" :aria-rowindex="item.index + 1" :aria-selected="isChosen(item.index)"
             :class="{ place: rows[item.index]!.type === 'place', chosen: isChosen(item.index), drop: drag?.before === item.index }"
             :style="{ transform: `translateY(${item.start}px)`, height: `${item.size}px`, zIndex: editing && item.index === activeIndex ? 4 : undefined }" :data-test="`row ${rows[item.index]!.type}`"
             @mousemove="hover($event, item.index)"
           >
             <SheetRowView
-              :row="rows[item.index]!" :records="records" :gate="gateOf(item.index)" :issues="issuesOf(item.index)" :style="{ width: rowsWidth }"
+              :row="rows[item.index]!" :records="records" :gate="gateOf(item.index)" :issues="issuesOf(item.index)"
               :sums="sumsOf(item.index)"
               :active="item.index === activeIndex" :chosen="isChosen(item.index)" :active-cell="activeCell"
               :editing="item.index === activeIndex ? editing : null"
@@ -380,7 +392,7 @@ const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row ===
               @fold="rows[item.index]!.type === 'place' && fold((rows[item.index] as { place: { key: string } }).place.key)" @commit="commit" @cancel="cancel"
             />
             <RowLanes
-              v-if="lanesWidth > 0" :lanes="lanes" :index="item.index" :height="item.size" :width="lanesWidth" :pegs="pegsByRow.get(item.index) ?? []"
+              v-if="lanesWidth > 0" :lanes="lanes" :index="item.index" :height="item.size" :width="lanesWidth" :pegs="pegsByRow.get(item.index) ?? noPegs"
               :verdict="verdictOf(item.index)" :threads="threads" :named="rows[item.index]!.type === 'place'" :dragged="draggedPeg(item.index)"
               @mousedown="goTo(item.index)" @grab="(event, peg, lane) => grabPeg(event, item.index, peg, lane)"
             />
@@ -388,6 +400,9 @@ const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row ===
         </div>
         <p v-if="!rows.length" class="soft nothing">{{ wanted.trim() ? `No row has “${wanted.trim()}” in it.` : 'There are no rows yet.' }}</p>
       </div>
+      <svg class="grid" :width="lanesWidth" height="100%" aria-hidden="true" :style="{ left: rowsWidth }">
+        <g v-for="lane in lanes" :key="lane.id"><line :x1="lane.left" y1="0" :x2="lane.left" y2="100%" /><line v-for="tick in lane.ticks" :key="tick.x" class="tick" :x1="tick.x" y1="0" :x2="tick.x" y2="100%" /></g>
+      </svg>
       <RouteRail :rows="rows" :first="shown[0]?.index ?? 0" :last="shown.at(-1)?.index ?? 0" @go="(index) => goTo(index, 'name')" />
     </div>
     <LaneReadout :row="rows[readIndex]" :index="readIndex" :lanes="lanes" />
@@ -409,7 +424,10 @@ const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row ===
 .find input::placeholder { color: var(--soft); opacity: 1; }
 .late :deep(.verdict), .late :deep(.lanes) { opacity: 0.45; }
 .dragging { cursor: grabbing; user-select: none; }
-.body { display: flex; flex: 1; min-height: 0; }
+.body { display: flex; flex: 1; min-height: 0; position: relative; }
+.grid { pointer-events: none; position: absolute; top: 0; }
+.grid line { stroke: var(--line); }
+.grid .tick { opacity: 0.6; }
 .scroller { flex: 1; min-width: 0; overflow-x: hidden; overflow-y: auto; scrollbar-width: none; }
 /* The active cell shows where the focus is; see SheetRow. */
 .scroller:focus-visible { outline: none; }

@@ -78,8 +78,6 @@ function threadEnd(thread: Thread): number {
 <template>
   <svg :width="width" :height="height" class="lanes" aria-hidden="true">
     <g v-for="{ lane, point, bounds, band, path, limit } in drawn" :key="lane.id">
-      <line :x1="lane.left" y1="0" :x2="lane.left" :y2="height" class="edge" />
-      <line v-for="tick in lane.ticks" :key="tick.x" :x1="tick.x" y1="0" :x2="tick.x" :y2="height" class="grid" />
       <template v-if="point">
         <path :d="bounds" class="bounds" />
         <path :d="band" class="band" />
@@ -107,8 +105,6 @@ function threadEnd(thread: Thread): number {
 
 <style scoped>
 .lanes { display: block; overflow: hidden; }
-.edge, .grid { stroke: var(--line); stroke-width: 1; }
-.grid { opacity: 0.6; }
 .bounds { fill: var(--bounds); }
 .band { fill: var(--band); opacity: 0.75; }
 .path { fill: none; stroke: var(--path); stroke-width: 1.5; }

@@ -64,7 +64,7 @@ function classOf(cell: Cell) {
 </template>
 
 <style scoped>
-.row { align-items: center; display: grid; grid-template-columns: 22px minmax(0, 1fr) minmax(0, 1.34fr) 30px 58px; height: 100%; padding-left: 8px; }
+.row { align-items: center; display: grid; grid-template-columns: 22px minmax(0, 1fr) minmax(0, 1.34fr) 30px 58px; flex: none; height: 100%; padding-left: 8px; width: var(--text-width); }
 .place { background: var(--panel); }
 .place .name { font-weight: 700; }
 .place .asks { color: var(--soft); grid-column: 3 / -1; }
