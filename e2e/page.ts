@@ -115,6 +115,13 @@ export class Page {
     return last
   }
 
+  /** Reads until what is read is as it should be, and gives it. */
+  async eventuallyRead<T>(read: () => Promise<T>, isRight: (value: T) => boolean): Promise<T> {
+    let value: T | undefined
+    await this.eventually(async () => isRight((value = await read())), 'what is read to be right', () => JSON.stringify(value))
+    return value!
+  }
+
   async eventually(holds: () => Promise<boolean>, what: string, seen: () => string = () => ''): Promise<void> {
     const safely = async () => {
       try {

@@ -5,7 +5,14 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'plans', component: PlansView },
-    { path: '/plans/:id', name: 'route', component: () => import('./views/route/RouteView.vue') },
+    {
+      path: '/plans/:id',
+      component: () => import('./views/plan/PlanFrame.vue'),
+      children: [
+        { path: '', name: 'route', component: () => import('./views/route/RouteView.vue') },
+        { path: 'curves', name: 'curves', component: () => import('./views/curves/CurvesView.vue') },
+      ],
+    },
     { path: '/:rest(.*)*', redirect: '/' },
   ],
 })

@@ -120,3 +120,12 @@ export class Bench {
     }
   }
 }
+
+const exampleKey = 'example'
+
+/** A bench for a curve alone: someone who climbs it, with no cap, no rewards and nobody beside. */
+export function benchOfCurve(records: Records, curve: Row<'curve'>, start: BenchStart = {}): Bench | null {
+  const tally: Row<'tally'> = { key: exampleKey, order: 'a0', id: exampleKey, name: 'XP', kind: 'experience', start: 0, min: 0, max: null, resets: 'never', saved: true }
+  const character: Row<'character'> = { key: exampleKey, order: 'a0', id: exampleKey, name: '', experience: exampleKey, curve: curve.id, startLevel: null, joins: null, cap: null, stats: [], forms: [], rewards: [] }
+  return Bench.of({ ...emptyRecords(records.head), tally: new Map([[exampleKey, tally]]), curve: new Map([[curve.key, curve]]), character: new Map([[exampleKey, character]]) }, exampleKey, start)
+}

@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { dialogs, paletteOpen } from '../commands.ts'
 import { usePlanStore, type SaveState } from '../stores/plan.ts'
+import { views } from '../views/plan/views.ts'
 import { useFileActions } from './file-actions.ts'
 
 const plan = usePlanStore()
@@ -38,7 +39,9 @@ const actions: Record<string, () => void> = { plans: () => void router.push('/')
         </ElDropdownMenu>
       </template>
     </ElDropdown>
-    <nav v-if="plan.records" class="views" aria-label="Views"><span class="here" aria-current="page">Route</span></nav>
+    <nav v-if="plan.records" class="views" aria-label="Views">
+      <RouterLink v-for="view in views" :key="view.name" :to="{ name: view.name, params: { id: plan.id } }" exact-active-class="here" :title="`${view.word} (${view.key})`">{{ view.word }}</RouterLink>
+    </nav>
     <span class="space" />
     <template v-if="plan.records">
       <span class="state" :class="plan.saveState" role="status" data-test="save-state">{{ stateText }}</span>
@@ -56,7 +59,9 @@ const actions: Record<string, () => void> = { plans: () => void router.push('/')
 .brand { color: inherit; font-size: 16px; font-weight: 700; margin-right: 10px; text-decoration: none; }
 .plan { color: var(--bar-ink); font-size: 14px; }
 .views { align-self: stretch; display: flex; margin-left: 24px; }
-.here { border-bottom: 3px solid #e0b25a; border-top: 3px solid transparent; display: flex; align-items: center; font-weight: 600; padding: 0 6px; }
+.views a { align-items: center; border-bottom: 3px solid transparent; border-top: 3px solid transparent; color: var(--bar-soft); display: flex; font-weight: 600; margin-right: 8px; padding: 0 8px; text-decoration: none; }
+.views a:hover { color: var(--bar-ink); }
+.views a.here { border-bottom-color: #e0b25a; color: var(--bar-ink); }
 .space { flex: 1; }
 .state { color: var(--bar-soft); }
 .state.offline, .state.clash { color: #f3c46b; font-weight: 600; }

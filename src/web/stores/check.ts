@@ -104,6 +104,11 @@ export const useCheckStore = defineStore('check', () => {
     if (found && own === token && showsEveryone.value) others.value = found
   }
 
+  /** The route for all kinds of player, asked for once; null when something newer was asked in the meantime. */
+  function everyone(): Promise<ProfileView[] | null> {
+    return worker().everyone(token, routeKey.value ?? '')
+  }
+
   /** A gate's verdict: of the chosen kind of player, or the worst for any while all are shown. */
   function shownVerdict(id: string): Verdict | undefined {
     const own = gate(id)?.verdict
@@ -170,5 +175,5 @@ export const useCheckStore = defineStore('check', () => {
     return worker().explain(routeKey.value ?? '', profileKey.value ?? '', gateKey)
   }
 
-  return { routeKey, profileKey, routes, profiles, view, progress, failure, issuesByKey, findings, isLooking, verdicts, lockouts, lockoutFindings, isLookingForLockouts, showsEveryone, others, shownVerdict, gate, explain, preview, stopLockouts, lookForLockouts }
+  return { routeKey, profileKey, routes, profiles, view, progress, failure, issuesByKey, findings, isLooking, verdicts, lockouts, lockoutFindings, isLookingForLockouts, showsEveryone, others, shownVerdict, everyone, gate, explain, preview, stopLockouts, lookForLockouts }
 })

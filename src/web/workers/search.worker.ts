@@ -1,10 +1,12 @@
 import { expose } from 'comlink'
 import { config } from 'zod'
 import { lockouts as lockoutFindings } from '../../core/check/findings/lockouts.ts'
+import { fitCurve, type Fit, type FitKind, type FitPoint } from '../../core/change/fit-curve.ts'
 import { alterationsBy, fixesOf } from '../../core/check/fixes/fixes.ts'
 import type { Fix } from '../../core/check/fixes/fix.ts'
 import { checkLockouts, defaultBound } from '../../core/check/lockout/lockout-check.ts'
 import type { Finding, GateResult, LockoutResult, RouteVerdicts } from '../../core/check/result.ts'
+import type { Curve } from '../../core/plan/curve.ts'
 import type { Records } from '../../core/plan/records.ts'
 import { compile } from '../../core/rules/compile.ts'
 
@@ -22,6 +24,11 @@ const search = {
     const { game } = compile(records)
     const lockouts = checkLockouts(game, { ...defaultBound, now: () => performance.now() })
     return { lockouts, findings: lockoutFindings({ game, lockouts }) }
+  },
+
+  /** The rule of a kind that comes closest to the wanted levels. */
+  fit(curve: Curve, points: FitPoint[], kind: FitKind): Fit | null {
+    return fitCurve(curve, points, kind)
   },
 
   /** Fixes of a gate for a route and a kind of player, each told as it is found. `before`: the verdicts of the plan as it is. */

@@ -1,0 +1,10 @@
+import type { InjectionKey, Ref } from 'vue'
+
+/** The views of a plan, in the order of the bar. */
+export const views = [
+  { name: 'route', word: 'Route', key: '1' },
+  { name: 'curves', word: 'Curves', key: '3' },
+] as const
+
+export type StepThroughTrouble = (by: 1 | -1) => void
+export const troubleKey: InjectionKey<Ref<StepThroughTrouble | null>> = Symbol('trouble')
