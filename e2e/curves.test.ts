@@ -81,6 +81,22 @@ describe('a designer of curves', () => {
     await page.saved()
   })
 
+  it('writes a formula, sees its values as it is typed, and is told what is wrong in it', async () => {
+    await openCurves('Lamplight Post')
+    await page.choose('field rule kind', 'formula')
+    const field = await page.find('field formula')
+    await field.sendKeys(Key.chord(Key.CONTROL, 'a'), '100 + 20 * L', Key.ESCAPE)
+    await page.shows('typed values', /level 2 at 120, level 3 at 260/)
+    await field.sendKeys(Key.chord(Key.CONTROL, 'a'), '100 + 20 * prv')
+    await page.eventually(async () => /"prv" is no name of a formula.*did you mean prev/.test(await driver.findElement(By.css('.left .says')).getText()), 'what is wrong')
+    await field.sendKeys(Key.chord(Key.CONTROL, 'a'), '100 + 20 * L', Key.ENTER)
+    await page.eventually(async () => /^2 → 3 140 260/.test((await step('2 → 3')).replace(/\s+/g, ' ')), 'the values of the formula')
+    await page.click('undo')
+    await page.click('undo')
+    await page.eventually(async () => /^1 → 2 80 80/.test((await step('1 → 2')).replace(/\s+/g, ' ')), 'the curve as it was')
+    await page.saved()
+  })
+
   it('mends a gap between forms', async () => {
     await openCurves('Lamplight Post, early draft')
     await chooseCurve('Lead dog level')

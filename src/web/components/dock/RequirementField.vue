@@ -5,24 +5,27 @@ import { linter, type Diagnostic } from '@codemirror/lint'
 import { EditorState } from '@codemirror/state'
 import { EditorView, keymap, placeholder } from '@codemirror/view'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { formulaVocabulary } from '../../../core/language/names.ts'
 import { complete } from '../../../core/language/complete.ts'
 import { readText } from '../../../core/language/requirement.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import { PlanIndex } from '../../../core/rules/plan-index.ts'
 
-/** A requirement: names are completed as they are typed, errors are underlined where they are. Enter or leaving takes it. */
-const props = defineProps<{ inputId: string; value: string; records: Records }>()
-const emit = defineEmits<{ take: [value: string] }>()
+/** A requirement, or a curve's formula: names are completed as they are typed, errors are underlined where they are. Enter or leaving takes it. */
+const props = defineProps<{ inputId: string; value: string; records: Records; use?: 'requirement' | 'formula' }>()
+const emit = defineEmits<{ take: [value: string]; typed: [value: string] }>()
 
 const host = ref<HTMLElement>()
 const says = ref<string | null>(null)
 let view: EditorView | null = null
 
-const vocabulary = () => new PlanIndex(props.records).vocabulary
+const isFormula = props.use === 'formula'
+const vocabulary = () => (isFormula ? formulaVocabulary : new PlanIndex(props.records).vocabulary)
 
 function diagnostics(current: EditorView): Diagnostic[] {
   const text = current.state.doc.toString()
   const { errors } = readText(text, vocabulary())
+  emit('typed', text)
   says.value = errors[0] ? `column ${errors[0].column}: ${errors[0].message}${errors[0].fits.length ? `; did you mean ${errors[0].fits.join(' or ')}?` : ''}` : null
   return errors.map((error) => ({ from: Math.min(error.span.from, text.length), to: Math.min(Math.max(error.span.to, error.span.from + 1), text.length), severity: 'error', message: error.message }))
 }
@@ -48,9 +51,9 @@ onMounted(() => {
         history(),
         autocompletion({ override: [completions], icons: false }),
         linter(diagnostics, { delay: 120 }),
-        placeholder('level >= 8 and ferry_whistle'),
+        placeholder(isFormula ? 'prev * 1.15 + 10 * L' : 'level >= 8 and ferry_whistle'),
         EditorView.lineWrapping,
-        EditorView.contentAttributes.of({ 'aria-label': 'Requirement', id: props.inputId, 'data-test': 'field requires' }),
+        EditorView.contentAttributes.of({ 'aria-label': isFormula ? 'Formula in L, prev, first' : 'Requirement', id: props.inputId, 'data-test': isFormula ? 'field formula' : 'field requires' }),
         // Enter takes what is typed, unless the list of names is open; that has its keys first.
         keymap.of([...completionKeymap, { key: 'Enter', run: take }, { key: 'Ctrl-Space', run: startCompletion }, ...historyKeymap, ...defaultKeymap]),
         EditorView.domEventHandlers({ blur: () => void take() }),

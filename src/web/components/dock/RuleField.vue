@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { numberLines } from '../../../core/exchange/lines.ts'
+import RequirementField from './RequirementField.vue'
 import type { Curve, CurveRule } from '../../../core/plan/curve.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import { levelTicks } from '../../../core/view/level-axis.ts'
@@ -15,6 +16,12 @@ const rule = computed(() => props.value as CurveRule)
 const curve = computed(() => props.records.curve.get(props.recordKey) as Curve | undefined)
 const values = computed(() => (curve.value ? curveValues(curve.value).values.map((v) => v.toNumber()) : []))
 const ticks = computed(() => (curve.value ? levelTicks(curve.value) : []))
+/** A formula while it is typed, before it is taken. */
+const typed = ref<string | null>(null)
+const typedTicks = computed(() => {
+  if (!curve.value || rule.value.kind !== 'formula' || typed.value === null || typed.value === rule.value.text) return []
+  return levelTicks({ ...curve.value, rule: { kind: 'formula', text: typed.value } }).slice(1, 6)
+})
 const says = ref('')
 const table = ref('')
 watch(rule, (next) => (table.value = next.kind === 'table' ? numberLines.print(next.values) : ''), { immediate: true })
@@ -53,7 +60,8 @@ function takeTable(): void {
       <label>plus <input :value="rule.add" inputmode="decimal" data-test="field add" @change="takeNumber('add', $event)" /></label>
     </div>
     <textarea v-else-if="rule.kind === 'table'" v-model="table" rows="6" aria-label="Values, one a line" class="mono" @change="takeTable" />
-    <input v-else :value="rule.text" class="mono" aria-label="Formula in L, prev, first" @change="emit('take', { kind: 'formula', text: ($event.target as HTMLInputElement).value })" />
+    <RequirementField v-else :key="recordKey" :input-id="`${recordKey} formula`" :value="rule.text" :records="records" use="formula" @take="(text) => emit('take', { kind: 'formula', text })" @typed="(text) => (typed = text)" />
+    <p v-if="typedTicks.length" class="soft typed" data-test="typed values">as typed: {{ typedTicks.map((tick) => `level ${tick.level} at ${numberText(tick.xp)}`).join(', ') }} …</p>
     <p v-if="says" class="wrong" role="alert">{{ says }}</p>
     <div class="steps">
       <table>
@@ -72,6 +80,7 @@ input, select, textarea { background: var(--raised); border: 1px solid var(--lin
 .growth label { color: var(--soft); font-size: 11px; }
 .growth input { text-align: right; }
 .wrong { color: var(--short); font-size: 11px; margin: 0; }
+.typed { font-size: 11px; margin: 0; }
 .steps { max-height: 170px; overflow: auto; }
 table { border-collapse: collapse; font-size: 12px; width: 100%; }
 th { color: var(--soft); font-weight: 400; text-align: left; }
