@@ -10,6 +10,7 @@ export const router = createRouter({
       component: () => import('./views/plan/PlanFrame.vue'),
       children: [
         { path: '', name: 'route', component: () => import('./views/route/RouteView.vue') },
+        { path: 'map', name: 'map', component: () => import('./views/map/MapView.vue') },
         { path: 'curves', name: 'curves', component: () => import('./views/curves/CurvesView.vue') },
       ],
     },

@@ -79,9 +79,9 @@ describe('a witness', () => {
   it('is told place by place, the same move several times as one', () => {
     const moves = [{ take: 'round' }, { open: 'hatch' }, { go: 'road' }, { take: 'drifts' }, { take: 'drifts' }, { go: 'road' }]
     assert.deepEqual(witnessParts(records, moves), [
-      { place: 'Depot', first: 1, moves: 2, deeds: ['take round', 'open Hatch'] },
-      { place: 'Flats', first: 3, moves: 3, deeds: ['take drifts, 2 units'] },
-      { place: 'Depot', first: 6, moves: 1, deeds: [] },
+      { id: 'depot', place: 'Depot', first: 1, moves: 2, deeds: ['take round', 'open Hatch'] },
+      { id: 'flats', place: 'Flats', first: 3, moves: 3, deeds: ['take drifts, 2 units'] },
+      { id: 'depot', place: 'Depot', first: 6, moves: 1, deeds: [] },
     ])
     assert.deepEqual(witnessParts(records, [{ take: 'round', outcome: { renown: 4 } }])[0]!.deeds, ['take round for 4 renown'])
     assert.deepEqual(witnessParts(records, []), [])

@@ -4,6 +4,8 @@ import { countText, numberText } from './numbers.ts'
 
 /** What is done in one place of a witness before it is left. `first`: the number of its first move, from 1. */
 export interface WitnessPart {
+  /** Id of the place, and its name. */
+  id: string
   place: string
   first: number
   moves: number
@@ -14,14 +16,14 @@ export interface WitnessPart {
 export function witnessParts(records: Records, moves: readonly Move[]): WitnessPart[] {
   const passages = new Map(inOrder(records, 'passage').map((row) => [row.id, row]))
   let at = records.head.start
-  const parts: WitnessPart[] = [{ place: placeName(records, at), first: 1, moves: 0, deeds: [] }]
+  const parts: WitnessPart[] = [{ id: at, place: placeName(records, at), first: 1, moves: 0, deeds: [] }]
   let last: { name: string; units: number } | null = null
   moves.forEach((move, i) => {
     const part = parts.at(-1)!
     if ('go' in move) {
       const passage = passages.get(move.go)
       at = passage ? (passage.from === at ? passage.to : passage.from) : at
-      parts.push({ place: placeName(records, at), first: i + 1, moves: 1, deeds: [] })
+      parts.push({ id: at, place: placeName(records, at), first: i + 1, moves: 1, deeds: [] })
       last = null
       return
     }

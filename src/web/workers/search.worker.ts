@@ -8,10 +8,17 @@ import { checkLockouts, defaultBound } from '../../core/check/lockout/lockout-ch
 import type { Finding, GateResult, LockoutResult, RouteVerdicts } from '../../core/check/result.ts'
 import type { Curve } from '../../core/plan/curve.ts'
 import type { Records } from '../../core/plan/records.ts'
+import { mapOf, type MapData } from '../../core/view/map.ts'
+import { layoutMap, type MapLayout } from '../../core/view/map-layout.ts'
 import { compile } from '../../core/rules/compile.ts'
 
 // The page's content security policy allows no code made from strings.
 config({ jitless: true })
+
+export interface MapView {
+  data: MapData
+  layouts: { once: MapLayout; repeated: MapLayout }
+}
 
 export interface LockoutReport {
   lockouts: LockoutResult
@@ -24,6 +31,12 @@ const search = {
     const { game } = compile(records)
     const lockouts = checkLockouts(game, { ...defaultBound, now: () => performance.now() })
     return { lockouts, findings: lockoutFindings({ game, lockouts }) }
+  },
+
+  /** The map of the plan, laid out by its waves without and with repeats. */
+  map(records: Records): MapView {
+    const data = mapOf(compile(records).game)
+    return { data, layouts: { once: layoutMap(data, false), repeated: layoutMap(data, true) } }
   },
 
   /** The rule of a kind that comes closest to the wanted levels. */

@@ -17,6 +17,8 @@ export interface ReachOptions {
   forced?: readonly number[]
   /** A gate that is kept closed by one. */
   barred?: number
+  /** Told when a wave has taken all that it could. */
+  onWave?: (reach: Reach, wave: number) => void
 }
 
 const never = -1
@@ -51,7 +53,7 @@ export class Reach {
 
   constructor(
     private readonly game: Game,
-    options: ReachOptions,
+    private readonly options: ReachOptions,
   ) {
     this.repeats = options.repeats
     this.forced = options.forced ?? []
@@ -81,10 +83,12 @@ export class Reach {
     this.visit(this.game.start)
     for (const g of this.forced) this.openGate(g)
     this.takeAll()
+    this.options.onWave?.(this, 0)
     for (let open = this.openable(); open.length; open = this.openable()) {
       this.wave++
       for (const g of open) this.openGate(g)
       this.takeAll()
+      this.options.onWave?.(this, this.wave)
     }
     return this
   }

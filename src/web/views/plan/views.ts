@@ -3,6 +3,7 @@ import type { InjectionKey, Ref } from 'vue'
 /** The views of a plan, in the order of the bar. */
 export const views = [
   { name: 'route', word: 'Route', key: '1' },
+  { name: 'map', word: 'Map', key: '2' },
   { name: 'curves', word: 'Curves', key: '3' },
 ] as const
 

@@ -1,0 +1,394 @@
+<script setup lang="ts">
+import { select } from 'd3-selection'
+import { zoom as d3zoom, zoomIdentity, type ZoomTransform } from 'd3-zoom'
+import { useIntervalFn } from '@vueuse/core'
+import { ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus'
+import { computed, nextTick, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue'
+import { addRecord, freeId } from '../../../core/change/edits.ts'
+import { inOrder } from '../../../core/plan/records.ts'
+import { numberText } from '../../../core/view/numbers.ts'
+import { chainOf, type MapGate } from '../../../core/view/map.ts'
+import { placeSize } from '../../../core/view/map-layout.ts'
+import { witnessParts } from '../../../core/view/witness.ts'
+import { addCommands } from '../../commands.ts'
+import PlanDock from '../../components/dock/PlanDock.vue'
+import VerdictMark from '../../components/VerdictMark.vue'
+import { useCheckStore } from '../../stores/check.ts'
+import { usePlanStore } from '../../stores/plan.ts'
+import { useSelectionStore } from '../../stores/selection.ts'
+import { LongSearch } from '../../workers/long-search.ts'
+import type { MapView } from '../../workers/search.worker.ts'
+import { newKey } from '../route/sheet-actions.ts'
+import { saveMap, type MapFormat } from './map-export.ts'
+import { isWalkable, standingMarks, standingOf } from './map-state.ts'
+
+/** What opens what: places in columns by wave, passages with the gates on them, and how it opens wave by wave. */
+const plan = usePlanStore()
+const check = useCheckStore()
+const selection = useSelectionStore()
+
+const view = shallowRef<MapView | null>(null)
+const failure = ref<string | null>(null)
+const repeats = ref(false)
+const wave = ref(0)
+const showsRoute = ref(true)
+/** The place from which a new passage is being drawn. */
+const joining = ref<string | null>(null)
+/** Places chosen one after another, to be a new route. */
+const drawing = ref<string[] | null>(null)
+const drawingSays = ref('')
+const witnessOf = ref<'stuck' | 'forcedGrind' | null>(null)
+const witnessAt = ref(0)
+const search = new LongSearch()
+const svg = ref<SVGSVGElement>()
+const transform = ref<ZoomTransform>(zoomIdentity)
+
+watch(() => plan.records, async (records) => {
+  if (!records) return
+  try {
+    const found = await search.ask((remote) => remote.map(records))
+    if (!found || plan.records !== records) return
+    const isFirst = view.value === null
+    view.value = found
+    failure.value = null
+    wave.value = Math.min(wave.value, last.value)
+    if (isFirst) void nextTick(fit)
+  } catch (error) {
+    failure.value = (error as Error).message
+  }
+}, { immediate: true })
+onUnmounted(() => search.end())
+
+const data = computed(() => view.value?.data ?? null)
+const layout = computed(() => (view.value ? view.value.layouts[repeats.value ? 'repeated' : 'once'] : null))
+const waves = computed(() => data.value?.waves[repeats.value ? 'repeated' : 'once'] ?? [])
+const last = computed(() => Math.max(0, waves.value.length - 1))
+const gateOf = computed(() => new Map(data.value?.gates.map((gate) => [gate.key, gate]) ?? []))
+const placeOf = computed(() => new Map(data.value?.places.map((place) => [place.key, place]) ?? []))
+const standing = (gate: MapGate) => standingOf(gate.waves, repeats.value, wave.value)
+const openPlaces = computed(() => new Set(data.value?.places.filter((place) => standingOf(place.waves, repeats.value, wave.value) === 'open').map(({ key }) => key) ?? []))
+const next = computed(() => data.value?.gates.filter((gate) => standing(gate) === 'next') ?? [])
+
+const chosenGate = computed(() => (selection.chosen?.kind === 'gate' ? gateOf.value.get(selection.chosen.key) : undefined))
+/** A closed gate and what it waits on; empty: nothing of the kind is chosen. */
+const chain = computed(() => (data.value && chosenGate.value && chosenGate.value.waves.repeated === null ? chainOf(data.value, chosenGate.value.key) : new Set<string>()))
+const litPlaces = computed(() => new Set([...chain.value].flatMap((key) => gateOf.value.get(key)?.place ?? [])))
+const ring = computed(() => {
+  const spots = (chosenGate.value?.ring ?? []).flatMap((key) => layout.value?.places[gateOf.value.get(key)?.place ?? ''] ?? [])
+  if (spots.length === 0) return null
+  const [first] = spots
+  if (spots.length === 1) return `M${first!.x - 30} ${first!.y - 20} C${first!.x - 60} ${first!.y - 90} ${first!.x + 60} ${first!.y - 90} ${first!.x + 30} ${first!.y - 20}`
+  return [...spots, first!].map((spot, i) => {
+    if (i === 0) return `M${spot.x} ${spot.y}`
+    const before = spots[i - 1]!
+    // Bowed, so that the way back is not drawn over the way there.
+    const bow = { x: (before.x + spot.x) / 2 + (spot.y - before.y) * 0.25, y: (before.y + spot.y) / 2 - (spot.x - before.x) * 0.25 - 24 }
+    return `Q${bow.x} ${bow.y} ${spot.x} ${spot.y}`
+  }).join(' ')
+})
+
+/** A way between two places, a little bowed where it skips columns. */
+function pathOf(from: string, to: string): string {
+  const [a, b] = [layout.value!.places[from]!, layout.value!.places[to]!]
+  if (a.band !== b.band) {
+    // From one band to another by the lane between them.
+    const [up, down] = a.band < b.band ? [a, b] : [b, a]
+    const lane = layout.value!.bands[up.band]!.bottom + 14
+    const out = up.x + placeSize.width / 2 + 18
+    const into = down.x - placeSize.width / 2 - 40
+    return `M${up.x} ${up.y} H${out} V${lane} H${into} V${down.y} H${down.x}`
+  }
+  if (a.x === b.x) {
+    const side = Math.abs(a.y - b.y) > placeSize.height * 2 ? 26 : 0
+    return `M${a.x} ${a.y} Q${a.x + side + placeSize.width / 2} ${(a.y + b.y) / 2} ${b.x} ${b.y}`
+  }
+  const dx = (b.x - a.x) / 2
+  return `M${a.x} ${a.y} C${a.x + dx} ${a.y} ${b.x - dx} ${b.y} ${b.x} ${b.y}`
+}
+const ways = computed(() => (data.value && layout.value ? data.value.passages.map((passage) => {
+  const [a, b] = [layout.value!.places[passage.from]!, layout.value!.places[passage.to]!]
+  const isOpen = isWalkable(passage, data.value!, openPlaces.value, gateOf.value, repeats.value, wave.value)
+  return { passage, path: pathOf(passage.from, passage.to), isOpen, middle: a.band !== b.band ? { x: (a.band < b.band ? b : a).x - placeSize.width / 2 - 20, y: (a.band < b.band ? b : a).y } : { x: (a.x + b.x) / 2 + (a.x === b.x ? 44 : 0), y: (a.y + b.y) / 2 }, gates: passage.gates.map((key) => gateOf.value.get(key)!).slice(0, 4) }
+}) : []))
+/** Gates that bar no way stand at the foot of the place in which they are met. */
+const standingGates = computed(() => {
+  const barring = new Set(data.value?.passages.flatMap(({ gates }) => gates))
+  const byPlace = new Map<string, MapGate[]>()
+  for (const gate of data.value?.gates ?? []) if (gate.place && !barring.has(gate.key)) byPlace.set(gate.place, [...(byPlace.get(gate.place) ?? []), gate])
+  return byPlace
+})
+
+const stops = computed(() => {
+  const byPlace = new Map<string, number[]>()
+  const route = plan.records && check.routeKey ? plan.records.route.get(check.routeKey) : undefined
+  if (!route || !showsRoute.value || !plan.records) return byPlace
+  const keys = new Map(inOrder(plan.records, 'place').map((row) => [row.id, row.key]))
+  route.stops.forEach((id, i) => {
+    const key = keys.get(id)
+    if (key) byPlace.set(key, [...(byPlace.get(key) ?? []), i + 1])
+  })
+  return byPlace
+})
+
+const witness = computed(() => {
+  const moves = witnessOf.value && check.lockouts?.[witnessOf.value].witness
+  if (!moves || !plan.records) return null
+  const keys = new Map(inOrder(plan.records, 'place').map((row) => [row.id, row.key]))
+  const parts = witnessParts(plan.records, moves).map((part) => ({ ...part, key: keys.get(part.id) ?? '' }))
+  return { parts, missing: check.lockouts![witnessOf.value!].missing }
+})
+const witnessPath = computed(() => (witness.value && layout.value ? witness.value.parts.slice(0, witnessAt.value + 1).flatMap(({ key }) => layout.value!.places[key] ?? []) : []))
+const lockoutWords = { stuck: 'Stuck …', forcedGrind: 'Grind …' } as const
+const lockoutTitles = { stuck: 'How a player gets stuck, move by move', forcedGrind: 'How a player is forced to grind, move by move' } as const
+const lockoutsFound = computed(() => (Object.keys(lockoutWords) as (keyof typeof lockoutWords)[]).filter((part) => check.lockouts?.[part].result === 'found'))
+
+const zoomer = d3zoom<SVGSVGElement, unknown>().scaleExtent([0.15, 3]).on('zoom', (event: { transform: ZoomTransform }) => (transform.value = event.transform))
+onMounted(() => svg.value && select(svg.value).call(zoomer).on('dblclick.zoom', null))
+watch(svg, (now) => now && select(now).call(zoomer).on('dblclick.zoom', null))
+
+function fit(): void {
+  if (!svg.value || !layout.value) return
+  const { clientWidth, clientHeight } = svg.value
+  const scale = Math.min(1.2, clientWidth / layout.value.width, clientHeight / (layout.value.height + 40))
+  // A long plan is not made so small that it cannot be read: it begins at its left.
+  const readable = Math.max(0.55, scale)
+  const left = scale < readable ? 0 : (clientWidth - layout.value.width * readable) / 2
+  select(svg.value).call(zoomer.transform, zoomIdentity.translate(left, (clientHeight - layout.value.height * readable) / 2).scale(readable))
+}
+function zoomBy(by: number): void {
+  if (svg.value) select(svg.value).call(zoomer.scaleBy, by)
+}
+/** Brings a place into sight. */
+function show(key: string): void {
+  const spot = layout.value?.places[key]
+  if (!spot || !svg.value) return
+  const [x, y] = transform.value.apply([spot.x, spot.y])
+  const { clientWidth, clientHeight } = svg.value
+  if (x > 80 && x < clientWidth - 80 && y > 40 && y < clientHeight - 40) return
+  select(svg.value).call(zoomer.translateTo, spot.x, spot.y)
+}
+
+function choosePlace(key: string): void {
+  if (drawing.value) return draw(key)
+  if (joining.value) return join(key)
+  selection.choose('place', key)
+}
+
+function beginRoute(): void {
+  drawing.value = selection.chosen?.kind === 'place' ? [selection.chosen.key] : []
+  drawingSays.value = ''
+  svg.value?.focus()
+}
+
+/** The next stop of the route that is drawn: it has to be joined to the one before. */
+function draw(key: string): void {
+  const before = drawing.value?.at(-1)
+  const isJoined = before === undefined || data.value?.passages.some(({ from, to, twoWay }) => (from === before && to === key) || (twoWay && from === key && to === before))
+  drawingSays.value = isJoined ? '' : `${placeOf.value.get(before!)?.name} and ${placeOf.value.get(key)?.name} are not joined by a passage.`
+  if (isJoined && key !== before) drawing.value = [...drawing.value!, key]
+}
+
+function endRoute(): void {
+  const stops = drawing.value?.flatMap((key) => placeOf.value.get(key)?.id ?? []) ?? []
+  drawing.value = null
+  if (!plan.records || stops.length === 0) return
+  const key = newKey()
+  plan.edit(addRecord(plan.records, 'route', key, { id: freeId(plan.records, 'route', 'drawn route'), name: 'Drawn route', stops }))
+  selection.choose('route', key)
+  check.routeKey = key
+}
+
+function join(to: string): void {
+  const from = joining.value
+  joining.value = null
+  if (!plan.records || !from || from === to) return
+  const [a, b] = [plan.records.place.get(from)!, plan.records.place.get(to)!]
+  const key = newKey()
+  plan.edit({ ...addRecord(plan.records, 'passage', key, { id: freeId(plan.records, 'passage', `${a.id}_to_${b.id}`), from: a.id, to: b.id, twoWay: true }), name: `join ${a.name || a.id} to ${b.name || b.id}` })
+  selection.choose('passage', key)
+}
+
+/** Goes to the place that lies nearest in a direction. */
+function go(dx: number, dy: number): void {
+  const places = Object.entries(layout.value?.places ?? {})
+  const here = selection.chosen?.kind === 'place' ? layout.value?.places[selection.chosen.key] : undefined
+  if (!here) return void (data.value?.start && choosePlace(data.value.start))
+  const ahead = places.map(([key, spot]) => ({ key, along: (spot.x - here.x) * dx + (spot.y - here.y) * dy, across: Math.abs((spot.x - here.x) * dy) + Math.abs((spot.y - here.y) * dx) })).filter(({ along }) => along > 5)
+  const nearest = ahead.sort((a, b) => a.along + a.across * 2 - (b.along + b.across * 2))[0]
+  if (!nearest) return
+  selection.choose('place', nearest.key)
+  show(nearest.key)
+}
+const arrows: Record<string, [number, number]> = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowDown: [0, 1], ArrowUp: [0, -1] }
+function onKey(event: KeyboardEvent): void {
+  const arrow = arrows[event.key]
+  if (event.key === 'Escape') {
+    if (joining.value) joining.value = null
+    else if (drawing.value) drawing.value = null
+    else selection.clear()
+  }
+  if (event.key === 'Enter' && drawing.value) return endRoute()
+  if (!arrow) return
+  event.preventDefault()
+  go(...arrow)
+  if (drawing.value && event.shiftKey && selection.chosen?.kind === 'place') draw(selection.chosen.key)
+}
+
+function step(by: number): void {
+  wave.value = Math.min(Math.max(wave.value + by, 0), last.value)
+}
+const { pause, resume, isActive } = useIntervalFn(() => (wave.value >= last.value ? pause() : step(1)), 900, { immediate: false })
+function play(): void {
+  if (isActive.value) return pause()
+  if (wave.value >= last.value) wave.value = 0
+  resume()
+}
+watch(repeats, () => (wave.value = Math.min(wave.value, last.value)))
+
+function follow(part: keyof typeof lockoutWords): void {
+  witnessOf.value = witnessOf.value === part ? null : part
+  witnessAt.value = 0
+}
+function followTo(at: number): void {
+  witnessAt.value = Math.min(Math.max(at, 0), (witness.value?.parts.length ?? 1) - 1)
+  const key = witness.value?.parts[witnessAt.value]?.key
+  if (key) show(key)
+}
+watch(() => selection.chosen, (chosen) => {
+  if (chosen?.kind === 'place') show(chosen.key)
+  if (chosen?.kind === 'gate') show(gateOf.value.get(chosen.key)?.place ?? '')
+})
+
+function save(format: MapFormat): void {
+  if (data.value && svg.value && layout.value && plan.records) void saveMap(format, plan.records.head.id, data.value, svg.value, layout.value.width, layout.value.height).catch((error: Error) => (failure.value = error.message))
+}
+
+const takeBack = addCommands([
+  { id: 'wave-next', title: 'Map: next wave', keys: ']', run: () => step(1) },
+  { id: 'wave-before', title: 'Map: the wave before', keys: '[', run: () => step(-1) },
+  { id: 'wave-play', title: 'Map: play the waves', keys: 'x', run: play },
+  { id: 'repeats', title: 'Map: with or without repeats', keys: 'e', run: () => (repeats.value = !repeats.value) },
+  { id: 'map-route', title: 'Map: show the route', keys: 'r', run: () => (showsRoute.value = !showsRoute.value) },
+  { id: 'join', title: 'Map: join the chosen place to another', keys: 'j', run: () => (joining.value = selection.chosen?.kind === 'place' ? selection.chosen.key : null), enabled: () => selection.chosen?.kind === 'place' },
+  { id: 'draw-route', title: 'Map: draw a route, place by place', keys: 'd', run: beginRoute },
+  { id: 'map-in', title: 'Map: nearer', keys: '+', run: () => zoomBy(1.4) },
+  { id: 'map-out', title: 'Map: farther', keys: '-', run: () => zoomBy(1 / 1.4) },
+  { id: 'map-fit', title: 'Map: all of it', keys: '0', run: fit },
+  ...(['svg', 'png', 'graphml', 'dot'] as const).map((format) => ({ id: `map ${format}`, title: `Map: export as ${format === 'graphml' ? 'GraphML' : format.toUpperCase()}`, run: () => save(format) })),
+])
+onUnmounted(takeBack)
+const held = computed(() => waves.value[wave.value])
+const shownHeld = computed(() => (held.value ? [...held.value.levels.map(({ id, level }) => `${id} level ${level}`), ...held.value.tallies.filter(({ amount }) => amount !== 0).map(({ id, amount }) => `${amount === null ? '∞' : numberText(amount)} ${id}`)] : []))
+</script>
+
+<template>
+  <div v-if="plan.records" class="map">
+    <section class="main" aria-label="Map of the plan">
+      <header>
+        <label class="wave">wave <input v-model.number="wave" type="range" min="0" :max="last" aria-label="Wave" data-test="wave" /> <b data-test="wave number">{{ wave }} of {{ last }}</b></label>
+        <button class="quiet" :title="isActive ? 'Pause (x)' : 'Play the waves (x)'" data-test="play" @click="play">{{ isActive ? 'pause' : 'play' }}</button>
+        <label><input v-model="repeats" type="checkbox" data-test="repeats" /> with repeats</label>
+        <label><input v-model="showsRoute" type="checkbox" /> the route</label>
+        <span class="space" />
+        <button v-for="part in lockoutsFound" :key="part" class="quiet" :aria-pressed="witnessOf === part" :title="lockoutTitles[part]" :data-test="`follow ${part}`" @click="follow(part)">{{ lockoutWords[part] }}</button>
+        <button class="quiet" title="Draw a route (d)" data-test="draw route" @click="beginRoute">Draw a route</button>
+        <button class="quiet" aria-label="Farther" title="Farther (-)" @click="zoomBy(1 / 1.4)">−</button>
+        <button class="quiet" aria-label="Nearer" title="Nearer (+)" @click="zoomBy(1.4)">+</button>
+        <button class="quiet" title="All of it (0)" @click="fit">all</button>
+        <ElDropdown trigger="click" @command="save"><button class="quiet">Export</button><template #dropdown><ElDropdownMenu><ElDropdownItem command="svg">SVG</ElDropdownItem><ElDropdownItem command="png">PNG</ElDropdownItem><ElDropdownItem command="graphml">GraphML</ElDropdownItem><ElDropdownItem command="dot">DOT</ElDropdownItem></ElDropdownMenu></template></ElDropdown>
+      </header>
+      <p v-if="failure" class="wrong" role="alert">{{ failure }}</p>
+      <p v-if="joining" class="joining" role="status">Choose the place to join {{ placeOf.get(joining)?.name }} to, or press Esc.</p>
+      <p v-if="drawing" class="joining" role="status" data-test="drawing">
+        Choose places one after another (or Shift with the arrow keys): {{ drawing.map((key) => placeOf.get(key)?.name).join(' → ') || 'none yet' }}. <b v-if="drawingSays" class="missing">{{ drawingSays }}</b>
+        <button class="act" :disabled="!drawing.length" data-test="take route" @click="endRoute">Make it a route</button> <button class="quiet" @click="drawing = null">Leave it</button>
+      </p>
+      <p v-if="!view" class="soft waiting">Laying out the map …</p>
+      <p v-else-if="!data!.places.length" class="soft waiting">There are no places yet: add one in the Route view.</p>
+      <svg v-show="view && data!.places.length" ref="svg" class="canvas" tabindex="0" role="application" aria-label="Places and passages: arrow keys go from place to place" data-test="map" @keydown="onKey">
+        <defs><marker id="one-way" viewBox="0 0 8 8" refX="7" refY="4" markerWidth="8" markerHeight="8" orient="auto"><path d="M0 0 L8 4 L0 8 Z" class="arrow" /></marker></defs>
+        <g v-if="layout && data" data-zoomed :transform="transform.toString()">
+          <text v-for="column in layout.columns" :key="column.x" :x="column.x" :y="column.y" class="column">{{ column.wave === null ? 'never' : `wave ${column.wave}` }}</text>
+          <g v-for="way in ways" :key="way.passage.key" class="way" :class="{ open: way.isOpen, chosen: selection.chosen?.key === way.passage.key }">
+            <path :d="way.path" class="hit" @click="selection.choose('passage', way.passage.key)"><title>{{ way.passage.id }}{{ way.passage.twoWay ? '' : ', one way' }}</title></path>
+            <path :d="way.path" class="line" :class="{ oneway: !way.passage.twoWay }" />
+            <text v-if="!way.passage.twoWay" :x="way.middle.x" :y="way.middle.y + 18" class="one">one way ▸</text>
+          </g>
+          <path v-if="witness" :d="witnessPath.map((spot, i) => `${i === 0 ? 'M' : 'L'}${spot.x} ${spot.y}`).join(' ')" class="walked" />
+          <path v-if="ring" :d="ring" class="ring" data-test="ring" />
+          <g v-for="place in data.places" :key="place.key" class="place" :class="{ open: openPlaces.has(place.key), never: (repeats ? place.waves.repeated : place.waves.once) === null, chosen: selection.chosen?.key === place.key, lit: litPlaces.has(place.key), goal: place.goal }" :transform="`translate(${layout.places[place.key]!.x - placeSize.width / 2} ${layout.places[place.key]!.y - placeSize.height / 2})`" :data-test="`place ${place.id}`" @click="choosePlace(place.key)">
+            <rect :width="placeSize.width" :height="placeSize.height" rx="5" />
+            <rect v-if="place.goal" x="3" y="3" :width="placeSize.width - 6" :height="placeSize.height - 6" rx="3" class="inner" />
+            <text x="10" y="17" class="name">{{ place.name.length > 22 ? `${place.name.slice(0, 21)}…` : place.name }}</text>
+            <text x="10" y="33" class="soft small">{{ place.isDeadEnd ? 'dead end' : place.goal ? 'goal' : '' }}</text>
+            <text v-if="stops.get(place.key)" :x="placeSize.width - 8" y="33" class="stop">{{ stops.get(place.key)!.join(', ') }}</text>
+            <g v-for="(gate, i) in (standingGates.get(place.key) ?? []).slice(0, 7)" :key="gate.key" class="gate" :class="{ lit: chain.has(gate.key), chosen: selection.chosen?.key === gate.key }" :transform="`translate(${14 + i * 15} ${placeSize.height + 2})`" @click.stop="selection.choose('gate', gate.key)"><rect x="-7" y="-7" width="14" height="15" class="hold" /><VerdictMark :verdict="standingMarks[standing(gate)].verdict" :tall="8" /><title>{{ gate.name }}: {{ standingMarks[standing(gate)].word }}; asks for {{ gate.asks || 'nothing' }}</title></g>
+            <title>{{ place.name }}</title>
+          </g>
+          <g v-for="way in ways.filter((one) => one.gates.length)" :key="`pegs ${way.passage.key}`" :transform="`translate(${way.middle.x} ${way.middle.y})`">
+            <g v-for="(gate, i) in way.gates" :key="gate.key" class="gate" :class="{ lit: chain.has(gate.key), chosen: selection.chosen?.key === gate.key }" :transform="`translate(${(i - (way.gates.length - 1) / 2) * 15} -4)`" :data-test="`gate ${gate.id}`" @click.stop="selection.choose('gate', gate.key)"><circle r="8" class="hold paper" /><VerdictMark :verdict="standingMarks[standing(gate)].verdict" :tall="11" /><title>{{ gate.name }}: {{ standingMarks[standing(gate)].word }}; asks for {{ gate.asks || 'nothing' }}</title></g>
+          </g>
+          <template v-if="witness">
+            <g v-for="(spot, i) in witnessPath" :key="i" :transform="`translate(${spot.x + placeSize.width / 2 - 4} ${spot.y - placeSize.height / 2 + 2})`" class="numbered" :class="{ now: i === witnessAt }"><circle r="10" /><text y="4">{{ i + 1 }}</text></g>
+          </template>
+        </g>
+      </svg>
+      <footer v-if="witness" class="told" data-test="walked">
+        <b>{{ witnessAt + 1 }} of {{ witness.parts.length }}: {{ witness.parts[witnessAt]!.place }}</b> {{ witness.parts[witnessAt]!.deeds.join('; ') || 'goes there' }}
+        <b v-if="witnessAt === witness.parts.length - 1 && witness.missing" class="missing">Then: {{ witness.missing }}.</b>
+        <span class="space" /><button class="quiet" :disabled="witnessAt === 0" @click="followTo(witnessAt - 1)">back</button><button class="quiet" :disabled="witnessAt === witness.parts.length - 1" data-test="walk on" @click="followTo(witnessAt + 1)">on</button><button class="quiet" aria-label="Close" @click="witnessOf = null">×</button>
+      </footer>
+      <footer v-else-if="chosenGate && chosenGate.waves.repeated === null" class="told" data-test="waits"><b>{{ chosenGate.name }} never opens:</b> {{ chosenGate.why.join('; ') }}.<template v-if="chosenGate.ring"> In a ring: {{ [...chosenGate.ring, chosenGate.ring[0]!].map((key) => gateOf.get(key)!.name).join(' → ') }}.</template></footer>
+      <footer v-else-if="view" class="told" data-test="held">
+        <span><b>Wave {{ wave }}</b> <span class="soft">at the most:</span> {{ shownHeld.join(', ') || 'nothing is held' }}.</span>
+        <span v-if="next.length"><b>Next:</b> <button v-for="gate in next.slice(0, 8)" :key="gate.key" class="link" :title="gate.asks" @click="selection.choose('gate', gate.key)">{{ gate.name }} <span class="soft mono">{{ gate.asks }}</span></button><template v-if="next.length > 8"> and {{ next.length - 8 }} more</template></span>
+        <span v-else class="soft">No further gate opens{{ repeats ? '' : ' without repeats' }}.</span>
+      </footer>
+      <p class="legend soft"><span v-for="(mark, id) in standingMarks" :key="id"><svg width="12" height="12" viewBox="-6 -6 12 12" aria-hidden="true"><VerdictMark :verdict="mark.verdict" /></svg> {{ mark.word }}</span><span>numbers: stops of the route</span></p>
+    </section>
+    <PlanDock :records="plan.records" />
+  </div>
+</template>
+
+<style scoped>
+.map { display: flex; flex: 1; min-width: 0; }
+.main { display: flex; flex: 1; flex-direction: column; min-width: 0; }
+header { align-items: center; border-bottom: 1px solid var(--line); display: flex; flex: none; flex-wrap: wrap; gap: 2px 12px; padding: 5px 12px; }
+.wave { align-items: center; display: flex; gap: 6px; }
+.space { flex: 1; }
+.canvas { cursor: grab; flex: 1; min-height: 0; width: 100%; }
+.waiting { flex: 1; padding: 60px; text-align: center; }
+.joining, .wrong { background: var(--mark); margin: 0; padding: 5px 12px; }
+.wrong { color: var(--short); }
+.column { fill: var(--soft); font-size: 11px; text-anchor: middle; }
+.way .line { fill: none; stroke: var(--off); stroke-dasharray: 4 4; stroke-width: 1.5; }
+.way.open .line { stroke: var(--path); stroke-dasharray: none; stroke-width: 2; }
+.way.chosen .line { stroke: var(--accent); stroke-width: 3.5; }
+.way .hit { cursor: pointer; fill: none; stroke: transparent; stroke-width: 12; }
+.one { fill: var(--short); font-size: 10px; text-anchor: middle; }
+.arrow { fill: var(--path); }
+.place { cursor: pointer; }
+.place > rect { fill: var(--panel); stroke: var(--off); stroke-dasharray: 4 3; }
+.place.open > rect { fill: var(--raised); stroke: var(--path); stroke-dasharray: none; stroke-width: 1.5; }
+.place > .inner { fill: none !important; }
+.place.never > rect { stroke: var(--sealed); }
+.place.lit > rect { stroke: var(--short); stroke-width: 2.5; }
+.place.chosen > rect:first-child { fill: var(--mark); stroke: var(--accent); stroke-width: 2.5; }
+.name { fill: var(--ink); font-size: 12px; font-weight: 600; }
+.small { fill: var(--soft); font-size: 10px; }
+.stop { fill: var(--accent); font-size: 11px; font-weight: 700; text-anchor: end; }
+.gate { cursor: pointer; }
+.gate .hold { fill: transparent; stroke: none; stroke-dasharray: none; }
+.gate .hold.paper { fill: var(--paper); }
+.gate.lit .hold, .gate.chosen .hold { fill: var(--mark); stroke: var(--short); stroke-width: 1.5; }
+.ring { fill: none; stroke: var(--short); stroke-dasharray: 7 4; stroke-width: 2.5; }
+.walked { fill: none; opacity: 0.7; stroke: var(--depends); stroke-width: 4; }
+.numbered circle { fill: var(--depends); }
+.numbered.now circle { fill: var(--short); }
+.numbered text { fill: var(--paper); font-size: 11px; font-weight: 700; text-anchor: middle; }
+.told { align-items: baseline; border-top: 1px solid var(--line); display: flex; flex: none; flex-wrap: wrap; gap: 2px 14px; max-height: 120px; overflow: auto; padding: 6px 12px; }
+.missing { color: var(--short); }
+.link { background: none; border: 0; color: var(--accent); cursor: pointer; font-size: 13px; padding: 0 8px 0 0; }
+.legend { border-top: 1px solid var(--line); display: flex; flex: none; flex-wrap: wrap; font-size: 12px; gap: 2px 16px; margin: 0; padding: 3px 12px; }
+.legend svg { vertical-align: -2px; }
+</style>
