@@ -1,20 +1,11 @@
 import { spawnSync } from 'node:child_process'
 import { assert } from 'chai'
-import { By, Key, type WebDriver } from 'selenium-webdriver'
+import { By, Key } from 'selenium-webdriver'
 import type { CheckResult } from '../src/core/check/result.ts'
-import { Page } from './page.ts'
-import { TestServer } from './server.ts'
 import { stage } from './stage.ts'
 
 describe('a designer of curves', () => {
-  const server = new TestServer()
-  let driver: WebDriver
-  let page: Page
-
-  stage(server, (opened) => {
-    driver = opened
-    page = new Page(opened)
-  })
+  const { server, page } = stage()
 
   async function openCurves(name: string): Promise<void> {
     await page.openPlan(server.url, name)
@@ -23,14 +14,14 @@ describe('a designer of curves', () => {
     await page.press('3')
     await page.find('curve table')
   }
-  const step = async (words: string) => (await driver.findElement(By.xpath(`//*[@data-test="curve table"]//tr[td[normalize-space(.)="${words}"]]`))).getText()
-  const chooseCurve = async (name: string) => (await driver.findElement(By.xpath(`//aside//button[normalize-space(.)="${name}"]`))).click()
+  const step = async (words: string) => (await page.driver.findElement(By.xpath(`//*[@data-test="curve table"]//tr[td[normalize-space(.)="${words}"]]`))).getText()
+  const chooseCurve = async (name: string) => (await page.driver.findElement(By.xpath(`//aside//button[normalize-space(.)="${name}"]`))).click()
 
   it('pastes a column, sees that it is off by one, and takes it for the step that is meant', async () => {
     await openCurves('Lamplight Post')
     await page.click('paste column')
-    const field = await driver.wait(async () => (await driver.findElements(By.css('[data-test="column"] textarea')))[0], 10_000)
-    await driver.executeScript('arguments[0].value = arguments[1]; arguments[0].dispatchEvent(new Event("input"))', field, 'XP\n100\n120\n144\n173')
+    const field = await page.driver.wait(async () => (await page.driver.findElements(By.css('[data-test="column"] textarea')))[0], 10_000)
+    await page.driver.executeScript('arguments[0].value = arguments[1]; arguments[0].dispatchEvent(new Event("input"))', field, 'XP\n100\n120\n144\n173')
     await page.shows('column', /The first number, 100, is what it takes for/)
     await page.shows('column', /1 → 2\s+80\s+100\s+100/)
     // In that spreadsheet the first row was level 2.
@@ -49,15 +40,15 @@ describe('a designer of curves', () => {
 
   it('edits one value, is asked whether the growth becomes a table, and reads the chart by keyboard', async () => {
     await openCurves('Lamplight Post')
-    await (await driver.findElement(By.css('[data-level="3"]'))).click()
+    await (await page.driver.findElement(By.css('[data-level="3"]'))).click()
     await (await page.find('step editor')).sendKeys(Key.chord(Key.CONTROL, 'a'), '500', Key.ENTER)
-    const yes = await driver.wait(async () => (await driver.findElements(By.xpath('//button[contains(., "Make it a table")]')))[0], 10_000)
-    await driver.wait(async () => yes!.isDisplayed(), 10_000)
+    const yes = await page.driver.wait(async () => (await page.driver.findElements(By.xpath('//button[contains(., "Make it a table")]')))[0], 10_000)
+    await page.driver.wait(async () => yes!.isDisplayed(), 10_000)
     await yes!.click()
     await page.eventually(async () => /^3 → 4 500 684/.test((await step('3 → 4')).replace(/\s+/g, ' ')), 'the value')
     assert.match((await (await page.find('undo')).getAttribute('title'))!, /Courier rank: 3 → 4 takes 500/)
     await page.noDialog()
-    await (await driver.findElement(By.css('svg[role="slider"]'))).sendKeys(Key.HOME, Key.ARROW_RIGHT, Key.ARROW_RIGHT)
+    await (await page.driver.findElement(By.css('svg[role="slider"]'))).sendKeys(Key.HOME, Key.ARROW_RIGHT, Key.ARROW_RIGHT)
     await page.shows('curve readout', /3 → 4: 500 XP, 684 in all/)
     await page.click('undo')
     await page.saved()
@@ -88,7 +79,7 @@ describe('a designer of curves', () => {
     await field.sendKeys(Key.chord(Key.CONTROL, 'a'), '100 + 20 * L', Key.ESCAPE)
     await page.shows('typed values', /level 2 at 120, level 3 at 260/)
     await field.sendKeys(Key.chord(Key.CONTROL, 'a'), '100 + 20 * prv')
-    await page.eventually(async () => /"prv" is no name of a formula.*did you mean prev/.test(await driver.findElement(By.css('.left .says')).getText()), 'what is wrong')
+    await page.eventually(async () => /"prv" is no name of a formula.*did you mean prev/.test(await page.driver.findElement(By.css('.left .says')).getText()), 'what is wrong')
     await field.sendKeys(Key.chord(Key.CONTROL, 'a'), '100 + 20 * L', Key.ENTER)
     await page.eventually(async () => /^2 → 3 140 260/.test((await step('2 → 3')).replace(/\s+/g, ' ')), 'the values of the formula')
     await page.click('undo')
@@ -102,7 +93,7 @@ describe('a designer of curves', () => {
     await chooseCurve('Lead dog level')
     await page.shows('form trouble', /Level 5: no form/)
     await page.click('mend forms')
-    await page.eventually(async () => (await driver.findElements(By.css('[data-test="form trouble"]'))).length === 0, 'no trouble with forms')
+    await page.eventually(async () => (await page.driver.findElements(By.css('[data-test="form trouble"]'))).length === 0, 'no trouble with forms')
     assert.match((await (await page.find('undo')).getAttribute('title'))!, /mend the forms of Bracken/)
     await page.click('undo')
     await page.shows('form trouble', /Level 5/)
@@ -111,16 +102,16 @@ describe('a designer of curves', () => {
 
   it('fits the curve to five levels along the route, within half a level', async () => {
     await openCurves('Lamplight Post')
-    await (await driver.findElement(By.css('[data-test="fit"] summary'))).click()
-    await page.eventually(async () => (await driver.findElements(By.css('[data-test="fit stop"] option'))).length > 10, 'the stops of the route')
+    await (await page.driver.findElement(By.css('[data-test="fit"] summary'))).click()
+    await page.eventually(async () => (await page.driver.findElements(By.css('[data-test="fit stop"] option'))).length > 10, 'the stops of the route')
     for (const [stop, level] of [['Saltpan Flats', 3], ['Rime Wood', 6], ['Lantern Row', 8], ['Glass Lagoon', 10], ['Beacon Island', 15]] as const) {
-      await (await driver.findElement(By.xpath(`//*[@data-test="fit stop"]/option[starts-with(normalize-space(.), "${stop}")]`))).click()
+      await (await page.driver.findElement(By.xpath(`//*[@data-test="fit stop"]/option[starts-with(normalize-space(.), "${stop}")]`))).click()
       await page.fill('fit level', String(level))
       await page.click('fit add')
     }
     await page.shows('fit rule', /base [\d.]+, each × [\d.]+/)
     const misses = await page.eventuallyRead(async () => {
-      const rows = await driver.findElements(By.css('[data-test="fit"] tbody tr'))
+      const rows = await page.driver.findElements(By.css('[data-test="fit"] tbody tr'))
       return Promise.all(rows.map(async (row) => Number((await row.findElements(By.css('td')))[5] && (await (await row.findElements(By.css('td')))[5]!.getText()).replace('−', '-'))))
     }, (all) => all.length === 5 && all.every(Number.isFinite))
     for (const miss of misses) assert.isAtMost(Math.abs(miss), 0.5)

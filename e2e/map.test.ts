@@ -1,18 +1,9 @@
 import { assert } from 'chai'
-import { By, Key, type WebDriver } from 'selenium-webdriver'
-import { Page } from './page.ts'
-import { TestServer } from './server.ts'
+import { By, Key } from 'selenium-webdriver'
 import { stage } from './stage.ts'
 
 describe('a designer at the map', () => {
-  const server = new TestServer()
-  let driver: WebDriver
-  let page: Page
-
-  stage(server, (opened) => {
-    driver = opened
-    page = new Page(opened)
-  })
+  const { server, page } = stage()
 
   async function openMap(name: string): Promise<void> {
     await page.openPlan(server.url, name)
@@ -23,7 +14,7 @@ describe('a designer at the map', () => {
   }
   const choose = async (what: string) => {
     await page.chord(Key.CONTROL, 'k')
-    await page.eventually(async () => (await driver.switchTo().activeElement().getAttribute('aria-label')) === 'Find a command', 'the field to find')
+    await page.eventually(async () => (await page.driver.switchTo().activeElement().getAttribute('aria-label')) === 'Find a command', 'the field to find')
     await page.press(what, Key.ENTER)
     await page.noDialog()
   }
@@ -47,7 +38,7 @@ describe('a designer at the map', () => {
     await page.find('ring')
     const field = await page.find('field requires')
     await field.sendKeys(Key.chord(Key.CONTROL, 'a'), 'level >= 6', Key.ENTER)
-    await page.eventually(async () => (await driver.findElements(By.css('[data-test="ring"]'))).length === 0, 'the ring to be gone')
+    await page.eventually(async () => (await page.driver.findElements(By.css('[data-test="ring"]'))).length === 0, 'the ring to be gone')
     await page.click('undo')
     await page.find('ring')
     await page.saved()
@@ -59,7 +50,7 @@ describe('a designer at the map', () => {
     await page.shows('walked', /1 of 6: Harbour Depot\s+take First round/)
     for (let i = 0; i < 5; i++) await page.click('walk on')
     await page.shows('walked', /6 of 6: The Old Slipway[\s\S]*Then: there is no way on from here/)
-    assert.lengthOf(await driver.findElements(By.css('.numbered')), 6)
+    assert.lengthOf(await page.driver.findElements(By.css('.numbered')), 6)
   })
 
   it('finds a key behind its own door, moves it, and it opens', async () => {

@@ -18,7 +18,18 @@ export async function openBrowser(width = 1280, height = 800): Promise<WebDriver
 
 /** What a designer does and sees on the page. */
 export class Page {
-  constructor(readonly driver: WebDriver) {}
+  /** Set once the browser is open. */
+  driver!: WebDriver
+
+  static async opened(): Promise<Page> {
+    const page = new Page()
+    page.driver = await openBrowser()
+    return page
+  }
+
+  async quit(): Promise<void> {
+    await (this.driver as WebDriver | undefined)?.quit()
+  }
 
   async open(url: string): Promise<void> {
     await this.driver.get(url)

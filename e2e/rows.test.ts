@@ -1,20 +1,11 @@
 import { assert } from 'chai'
-import { By, Key, type WebDriver } from 'selenium-webdriver'
-import { Page } from './page.ts'
-import { TestServer } from './server.ts'
+import { By, Key } from 'selenium-webdriver'
 import { stage } from './stage.ts'
 
 describe('a designer in the sheet', () => {
-  const server = new TestServer()
-  let driver: WebDriver
-  let page: Page
+  const { server, page } = stage()
 
-  stage(server, (opened) => {
-    driver = opened
-    page = new Page(opened)
-  })
-
-  const active = () => driver.switchTo().activeElement()
+  const active = () => page.driver.switchTo().activeElement()
   const focusIs = (label: string) => page.eventually(async () => (await active().getAttribute('aria-label')) === label, `the focus on ${label}`)
   const undoTitle = async () => (await page.find('undo')).getAttribute('title')
 
@@ -77,8 +68,8 @@ describe('a designer in the sheet', () => {
     await page.shows('paste summary', /194 rows understood, 6 lines not/)
     const says = await page.text('paste')
     assert.match(says, /there is no place "Moon"/)
-    await (await driver.findElement(By.xpath('//label[contains(., "show only those")]'))).click()
-    const shown = await driver.findElements(By.css('[data-test="paste"] tbody tr'))
+    await (await page.driver.findElement(By.xpath('//label[contains(., "show only those")]'))).click()
+    const shown = await page.driver.findElements(By.css('[data-test="paste"] tbody tr'))
     assert.equal(shown.length, 6)
     assert.match(await shown[2]!.getText(), /81[\s\S]*"many" is no count/)
     // The third column holds minutes after all: then nothing is wrong with "many" as a count, but as minutes.
@@ -101,7 +92,7 @@ describe('a designer in the sheet', () => {
     await page.shows('counts', /clear/)
     const before = await page.rowShows('Depot gate', /level >= 2/)
     await (await page.cell('First round', 'name')).click()
-    await driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN).keyUp(Key.SHIFT).perform()
+    await page.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN).keyUp(Key.SHIFT).perform()
     await page.shows('selection', /^3 rows/)
     const table = await page.copied()
     assert.match(table, /^name\tplace\tkind/)
@@ -135,15 +126,15 @@ describe('a designer in the sheet', () => {
     await page.rowShows('Gull Stair gate', /level >= 3/)
     await (await page.cell('Gull Stair gate', 'name')).click()
     const hold = async () => (await page.row('Gull Stair gate')).findElement(By.css('.hold'))
-    const drag = async (by: number) => driver.actions().move({ origin: await hold() }).press().move({ origin: await hold(), x: by / 2 }).move({ origin: await hold(), x: by }).perform()
+    const drag = async (by: number) => page.driver.actions().move({ origin: await hold() }).press().move({ origin: await hold(), x: by / 2 }).move({ origin: await hold(), x: by }).perform()
     await drag(90)
     await page.shows('drag', /Gull Stair gate: level >= 3 → \d+[\s\S]*clear →/)
     await page.press(Key.ESCAPE)
-    await driver.actions().release().perform()
+    await page.driver.actions().release().perform()
     await page.rowShows('Gull Stair gate', /level >= 3/)
     await drag(90)
     const says = await page.shows('drag', /→ \d+[\s\S]*clear →\s+(short|sealed)/)
-    await driver.actions().release().perform()
+    await page.driver.actions().release().perform()
     const at = /→ (\d+)/.exec(says)![1]!
     await page.rowShows('Gull Stair gate', new RegExp(`level >= ${at}`))
     assert.match((await undoTitle())!, new RegExp(`Gull Stair gate asks for ${at} instead of 3`))
@@ -154,11 +145,11 @@ describe('a designer in the sheet', () => {
   it('drags a row to another place, and moves a place on the route', async () => {
     await begin('Things moved')
     for (const line of ['one 10 renown', 'two 20 renown', 'place Flats', 'three 30 renown', 'place Stair']) await page.enter(line)
-    const names = async () => Promise.all((await driver.findElements(By.css('[role="row"] .cell.name'))).map((cell) => cell.getText()))
+    const names = async () => Promise.all((await page.driver.findElements(By.css('[role="row"] .cell.name'))).map((cell) => cell.getText()))
     const mark = await (await page.row('one')).findElement(By.css('.mark'))
-    await driver.actions().move({ origin: mark }).press().move({ origin: await page.row('three'), y: 4 }).move({ origin: await page.row('three'), y: 9 }).perform()
+    await page.driver.actions().move({ origin: mark }).press().move({ origin: await page.row('three'), y: 4 }).move({ origin: await page.row('three'), y: 9 }).perform()
     await page.shows('drag', /move one to Flats/)
-    await driver.actions().release().perform()
+    await page.driver.actions().release().perform()
     await page.eventually(async () => (await names()).join() === 'Harbour Depot,two,Flats,three,one,Stair', 'one below three')
     await (await page.cell('Stair', 'name')).click()
     await page.chord(Key.ALT, Key.ARROW_UP)
@@ -193,11 +184,11 @@ describe('a designer in the sheet', () => {
     await page.shows('counts', /clear/)
     await (await page.find('sheet')).click()
     await page.press('l')
-    await (await driver.findElement(By.xpath('//*[@data-test="lane list"]//label[contains(., "Bracken, level")]/input'))).click()
+    await (await page.driver.findElement(By.xpath('//*[@data-test="lane list"]//label[contains(., "Bracken, level")]/input'))).click()
     await page.press(Key.ESCAPE)
-    const heads = async () => Promise.all((await driver.findElements(By.css('button.head'))).map((head) => head.getText()))
+    const heads = async () => Promise.all((await page.driver.findElements(By.css('button.head'))).map((head) => head.getText()))
     await page.eventually(async () => !(await heads()).includes('Bracken, level'), 'the lane to be gone')
-    const ticks = async () => (await Promise.all((await driver.findElements(By.css('.heads .label'))).map((tick) => tick.getText()))).join(' ')
+    const ticks = async () => (await Promise.all((await page.driver.findElements(By.css('.heads .label'))).map((tick) => tick.getText()))).join(' ')
     const whole = await ticks()
     await (await page.cell('First round', 'name')).click()
     await page.press('+')
@@ -205,10 +196,10 @@ describe('a designer in the sheet', () => {
     await page.press('0')
     await page.eventually(async () => (await ticks()) === whole, 'the whole scale')
     await page.press('a')
-    await page.eventually(async () => (await driver.findElements(By.css('path.other'))).length > 10, 'the lines of other players')
-    await page.eventually(async () => /Usual|Thorough/.test(await driver.findElement(By.css('svg .label + .label, .line svg text.label')).getText()), 'their names')
+    await page.eventually(async () => (await page.driver.findElements(By.css('path.other'))).length > 10, 'the lines of other players')
+    await page.eventually(async () => /Usual|Thorough/.test(await page.driver.findElement(By.css('svg .label + .label, .line svg text.label')).getText()), 'their names')
     assert.deepEqual(await page.barriers(), [])
-    await driver.navigate().refresh()
+    await page.driver.navigate().refresh()
     await page.find('sheet')
     await page.eventually(async () => (await heads()).length > 0 && !(await heads()).includes('Bracken, level'), 'the lanes as they were chosen')
   })
@@ -233,12 +224,12 @@ describe('a designer in the sheet', () => {
     await page.enter('another 5 stamps')
     await page.press(Key.ESCAPE, 'h')
     await page.shows('history', /add another\s*now/)
-    await (await driver.findElement(By.xpath('//*[@data-test="history"]//button[starts-with(., "add found")]'))).click()
+    await (await page.driver.findElement(By.xpath('//*[@data-test="history"]//button[starts-with(., "add found")]'))).click()
     await page.noDialog()
     await page.eventually(async () => (await page.rowCount()) === 2, 'the plan as it was then')
     await page.rowShows('found', /2 seals/)
     await page.press('h')
-    await (await driver.findElement(By.xpath('//*[@data-test="history"]//button[starts-with(., "add another")]'))).click()
+    await (await page.driver.findElement(By.xpath('//*[@data-test="history"]//button[starts-with(., "add another")]'))).click()
     await page.noDialog()
     await page.rowShows('another', /5 stamps/)
     await page.saved()

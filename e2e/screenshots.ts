@@ -1,13 +1,13 @@
 /** Makes the pictures in docs/screenshots from the demo plans: `npm run screenshots`. */
 import { writeFileSync } from 'node:fs'
 import { By, Key } from 'selenium-webdriver'
-import { openBrowser, Page } from './page.ts'
+import { Page } from './page.ts'
 import { TestServer } from './server.ts'
 
 const server = new TestServer()
 await server.start()
-const driver = await openBrowser()
-const page = new Page(driver)
+const page = await Page.opened()
+const { driver } = page
 
 async function shoot(name: string): Promise<void> {
   // Pending animations and worker answers settle within a few frames.
@@ -60,6 +60,35 @@ async function pictures(): Promise<void> {
   await page.shows('paste', /With them:\s+(?!working)/)
   await shoot('paste')
   await page.press(Key.ESCAPE)
+  await page.noDialog()
+  await (await page.find('sheet')).click()
+  await page.press('2')
+  await page.shows('held', /Wave 0/)
+  await page.press(']', ']', ']', ']')
+  await page.chord(Key.CONTROL, 'k')
+  await page.eventually(async () => (await driver.switchTo().activeElement().getAttribute('aria-label')) === 'Find a command', 'the field to find')
+  await page.press('warden hut', Key.ENTER)
+  await page.find('ring')
+  await page.noDialog()
+  await shoot('map')
+  await page.openPlan(server.url, 'Lamplight Post')
+  await (await page.find('sheet')).click()
+  await page.press('3')
+  await page.find('curve table')
+  await page.fill('bench amount', '900')
+  await page.click('bench give')
+  await page.eventually(async () => /Harbour Depot/.test(await page.text('curve table')), 'where levels are reached')
+  await shoot('curves')
+
+  await page.openPlan(server.url, 'Lamplight Post, early draft')
+  await (await page.find('sheet')).click()
+  await page.press('4')
+  await page.shows('walk place', /Harbour Depot/)
+  await page.press('w', 'w', 'w', 'w', 'w')
+  await (await driver.findElement(By.xpath('//*[@data-test="walk items"]/li[.//b[normalize-space(.)="Ferry gate"]]//button[normalize-space(.)="open"]'))).click()
+  await page.shows('walk refusal', /rank 9/)
+  await page.shows('walk band', /Thorough/)
+  await shoot('walk')
 
   await page.newPlan(server.url, 'The winter road')
   await page.find('begin')

@@ -1,17 +1,17 @@
-import type { WebDriver } from 'selenium-webdriver'
-import { openBrowser } from './page.ts'
-import type { TestServer } from './server.ts'
+import { openBrowser, Page } from './page.ts'
+import { TestServer } from './server.ts'
 
-/** Starts the server and a browser before the stories of a suite, and takes both down after them. */
-export function stage(server: TestServer, opened: (driver: WebDriver) => void): void {
-  let browser: WebDriver | undefined
+/** A server and a browser for the stories of a suite: started before them, taken down after them. */
+export function stage(): { server: TestServer; page: Page } {
+  const server = new TestServer()
+  const page = new Page()
   before(async () => {
     await server.start()
-    browser = await openBrowser()
-    opened(browser)
+    page.driver = await openBrowser()
   })
   after(async () => {
-    await browser?.quit()
+    await page.quit()
     await server.remove()
   })
+  return { server, page }
 }

@@ -1,20 +1,11 @@
 import { spawnSync } from 'node:child_process'
 import { assert } from 'chai'
-import { Key, type WebDriver } from 'selenium-webdriver'
+import { Key } from 'selenium-webdriver'
 import type { CheckResult } from '../src/core/check/result.ts'
-import { Page } from './page.ts'
-import { TestServer } from './server.ts'
 import { stage } from './stage.ts'
 
 describe('a designer', () => {
-  const server = new TestServer()
-  let driver: WebDriver
-  let page: Page
-
-  stage(server, (opened) => {
-    driver = opened
-    page = new Page(opened)
-  })
+  const { server, page } = stage()
 
   /** An empty plan with a level curve, as the first steps offer it. */
   async function begin(name: string): Promise<void> {
@@ -53,7 +44,7 @@ describe('a designer', () => {
     await page.chord(Key.CONTROL, 'z')
     await page.eventually(async () => (await page.rowCount()) === 7, 'the gate to be gone')
     await page.saved()
-    await driver.navigate().refresh()
+    await page.driver.navigate().refresh()
     await page.rowShows('drifts', /6 × 30 renown/)
     assert.equal(await page.rowCount(), 7)
     // What was undone before the reload can be redone after it.
@@ -70,14 +61,14 @@ describe('a designer', () => {
     const asked = await page.shows('why', /in all/)
     assert.match(asked, /Due/)
     const total = Number((await page.text('total renown')).replace(/,/g, ''))
-    const name = await driver.findElement({ css: '[data-test="dock"] h2' }).getText()
+    const name = await page.driver.findElement({ css: '[data-test="dock"] h2' }).getText()
     const printed = spawnSync(process.execPath, ['dist/tundrift.js', 'check', 'demo/lamplight_post.tundrift.json', '--route', 'main_line', '--profile', 'straight', '--format', 'json'], { encoding: 'utf8' })
     const { routes } = JSON.parse(printed.stdout) as CheckResult
     const gates = routes[0]!.profiles[0]!.gates
     const gate = gates.find((found) => found.gate === name.toLowerCase().replace(/[^a-z0-9]+/g, '_'))!
     const sum = gate.from.filter((entry) => entry.tally === 'renown').reduce((all, entry) => all + entry.total, 0)
     assert.equal(total, sum)
-    const lane = await driver.findElements({ css: '.line.chosen path.path.wide' })
+    const lane = await page.driver.findElements({ css: '.line.chosen path.path.wide' })
     assert.isNotEmpty(lane)
   })
 
@@ -87,7 +78,7 @@ describe('a designer', () => {
     await page.enter('two 20 renown')
     await page.press(Key.ESCAPE)
     await page.chord(Key.ALT, Key.ARROW_UP)
-    const order = async () => Promise.all((await driver.findElements({ css: '[role="row"] .cell.name' })).map((cell) => cell.getText()))
+    const order = async () => Promise.all((await page.driver.findElements({ css: '[role="row"] .cell.name' })).map((cell) => cell.getText()))
     await page.eventually(async () => (await order()).join() === 'Harbour Depot,two,one', 'two before one')
     await page.chord(Key.CONTROL, 'd')
     await page.eventually(async () => (await order()).join() === 'Harbour Depot,two,two,one', 'two twice')
@@ -109,7 +100,7 @@ describe('a designer', () => {
     await page.press(Key.ENTER)
     const editor = await page.find('cell-editor')
     await editor.sendKeys(Key.chord(Key.CONTROL, 'a'), 'levle >= 2', Key.ENTER)
-    const says = await driver.findElement({ css: '.says' }).getText()
+    const says = await page.driver.findElement({ css: '.says' }).getText()
     assert.match(says, /column 1: "levle" is no tally.*did you mean level/)
     await editor.sendKeys(Key.ESCAPE)
     await page.rowShows('Hatch', /level >= 2/)
@@ -122,7 +113,7 @@ describe('a designer', () => {
     await page.enter('round 60 renown')
     await page.press(Key.ESCAPE)
     await page.chord(Key.CONTROL, 'k')
-    await page.eventually(async () => (await driver.switchTo().activeElement().getAttribute('aria-label')) === 'Find a command', 'the field for commands')
+    await page.eventually(async () => (await page.driver.switchTo().activeElement().getAttribute('aria-label')) === 'Find a command', 'the field for commands')
     await page.press('tallies', Key.ENTER)
     await page.noDialog()
     await page.click('add tally')
@@ -137,14 +128,14 @@ describe('a designer', () => {
     // A requirement that is wrong is marked where it is, and kept as it was until it is right.
     const field = await page.find('field requires')
     await field.sendKeys(Key.chord(Key.CONTROL, 'a'), 'seals >= 2 and levl > 1')
-    await page.eventually(async () => (await driver.findElements({ css: '.cm-lintRange-error' })).length > 0, 'the mark under the error')
+    await page.eventually(async () => (await page.driver.findElements({ css: '.cm-lintRange-error' })).length > 0, 'the mark under the error')
     await field.sendKeys(Key.chord(Key.CONTROL, 'a'), 'sea')
-    await page.eventually(async () => (await driver.findElement({ css: '.cm-tooltip-autocomplete' }).getText()).includes('seals'), 'the name that fits')
+    await page.eventually(async () => (await page.driver.findElement({ css: '.cm-tooltip-autocomplete' }).getText()).includes('seals'), 'the name that fits')
     await field.sendKeys(Key.ENTER, ' >= 2', Key.ENTER)
     await page.rowShows('Row gate', /seals >= 2/)
     await (await page.find('sheet')).click()
     await page.press(Key.ESCAPE)
-    await (await driver.findElement({ xpath: '//aside//button[text()="Seals"]' })).click()
+    await (await page.driver.findElement({ xpath: '//aside//button[text()="Seals"]' })).click()
     await page.fill('field id', 'wax_seals')
     await page.press(Key.ENTER)
     await page.rowShows('Row gate', /wax_seals >= 2/)
@@ -163,7 +154,7 @@ describe('a designer', () => {
     await page.shows('save-state', /Server gone.*\(2\)/)
     await server.start()
     await page.saved()
-    await driver.navigate().refresh()
+    await page.driver.navigate().refresh()
     await page.rowShows('third round', /80 renown/)
     assert.equal(await page.rowCount(), 4)
   })
@@ -172,46 +163,46 @@ describe('a designer', () => {
     await begin('Two windows')
     await page.enter('round 60 renown')
     await page.saved()
-    const first = await driver.getWindowHandle()
-    const url = await driver.getCurrentUrl()
-    await driver.switchTo().newWindow('window')
+    const first = await page.driver.getWindowHandle()
+    const url = await page.driver.getCurrentUrl()
+    await page.driver.switchTo().newWindow('window')
     await page.open(url)
     await page.rowShows('round', /60 renown/)
     await page.edit('round', 'asks', '65 renown')
     await page.saved()
-    const second = await driver.getWindowHandle()
-    await driver.switchTo().window(first)
+    const second = await page.driver.getWindowHandle()
+    await page.driver.switchTo().window(first)
     await page.rowShows('round', /65 renown/)
     // Both change the same cell while the server is gone: the one that comes second is asked.
     await server.stop()
     await page.edit('round', 'asks', '70 renown')
-    await driver.switchTo().window(second)
+    await page.driver.switchTo().window(second)
     await page.edit('round', 'asks', '75 renown')
     await server.start()
     const clash = { css: '[aria-label="Changed in another window too"]' }
-    const asked = await driver.wait(async () => {
+    const asked = await page.driver.wait(async () => {
       for (const handle of [first, second]) {
-        await driver.switchTo().window(handle)
-        const dialogs = await driver.findElements(clash)
+        await page.driver.switchTo().window(handle)
+        const dialogs = await page.driver.findElements(clash)
         if (dialogs[0] && (await dialogs[0].isDisplayed())) return handle
       }
       return null
     }, 20_000)
     const mine = asked === first ? '70' : '75'
     const theirs = asked === first ? '75' : '70'
-    const text = await driver.findElement(clash).getText()
+    const text = await page.driver.findElement(clash).getText()
     assert.match(text, new RegExp(`"min":${mine}[\\s\\S]*"min":${theirs}`))
-    await (await driver.findElement({ xpath: '//button[text()="Put yours over it"]' })).click()
+    await (await page.driver.findElement({ xpath: '//button[text()="Put yours over it"]' })).click()
     await page.saved()
-    await driver.switchTo().window(asked === first ? second! : first)
+    await page.driver.switchTo().window(asked === first ? second! : first)
     await page.rowShows('round', new RegExp(`${mine} renown`))
-    await driver.switchTo().window(second!)
-    await driver.close()
-    await driver.switchTo().window(first)
+    await page.driver.switchTo().window(second!)
+    await page.driver.close()
+    await page.driver.switchTo().window(first)
   })
 
   it('is told what is wrong with a plan that is not there', async () => {
     await page.open(`${server.url}plans/none`)
-    await page.eventually(async () => /could not be opened[\s\S]*there is no plan/.test(await driver.findElement({ css: 'main' }).getText()), 'the message')
+    await page.eventually(async () => /could not be opened[\s\S]*there is no plan/.test(await page.driver.findElement({ css: 'main' }).getText()), 'the message')
   })
 })

@@ -1,22 +1,13 @@
 import { readFileSync } from 'node:fs'
 import { assert } from 'chai'
-import { By, Key, type WebDriver } from 'selenium-webdriver'
+import { By, Key } from 'selenium-webdriver'
 import type { CheckResult } from '../src/core/check/result.ts'
 import { readPlanValue, writePlan } from '../src/core/plan/file.ts'
 import { samplePlan } from '../src/core/sample/sample-plan.ts'
-import { Page } from './page.ts'
-import { TestServer } from './server.ts'
 import { stage } from './stage.ts'
 
 describe('a designer at work', () => {
-  const server = new TestServer()
-  let driver: WebDriver
-  let page: Page
-
-  stage(server, (opened) => {
-    driver = opened
-    page = new Page(opened)
-  })
+  const { server, page } = stage()
 
   /** Sends a plan file as the page would, and opens what comes of it. */
   async function importAndOpen(text: string): Promise<void> {
@@ -33,10 +24,10 @@ describe('a designer at work', () => {
     await page.shows('counts', /801 clear/)
     assert.equal(await page.rowCount(), 200 + 2000 + 801 + 1)
     // However long the plan, only what is on the screen is drawn.
-    assert.isBelow((await driver.findElements(By.css('[role="row"]'))).length, 80)
+    assert.isBelow((await page.driver.findElements(By.css('[role="row"]'))).length, 80)
     await (await page.find('sheet')).click()
     await page.press(Key.END)
-    await page.eventually(async () => (await driver.findElement(By.css('.line.chosen')).getText()).includes('Gate'), 'the last gate')
+    await page.eventually(async () => (await page.driver.findElement(By.css('.line.chosen')).getText()).includes('Gate'), 'the last gate')
   })
 
   it('finds a fault in the list of findings, goes to it, and mends it', async () => {
@@ -44,7 +35,7 @@ describe('a designer at work', () => {
     plan.places.flatMap((place) => place.contents).find((item) => item.gate?.id === 'row_warden')!.gate!.requires = 'seals > 10'
     await importAndOpen(JSON.stringify(plan))
     await page.shows('findings', /Row warden asks for seals > 10, and 10 is the most seals that there can be/)
-    await (await driver.findElement(By.xpath('//*[@data-test="findings"]//button[contains(., "10 is the most")]'))).click()
+    await (await page.driver.findElement(By.xpath('//*[@data-test="findings"]//button[contains(., "10 is the most")]'))).click()
     await page.shows('dock', /Row warden/)
     await page.edit('Row warden', 'asks', 'seals >= 7')
     await page.press(Key.ESCAPE)
@@ -55,7 +46,7 @@ describe('a designer at work', () => {
     await page.openPlan(server.url, 'Lamplight Post')
     const rows = await page.rowCount()
     await (await page.cell('First round', 'name')).click()
-    await driver.actions().keyDown(Key.SHIFT).click(await page.cell('Depot ledger', 'name')).keyUp(Key.SHIFT).perform()
+    await page.driver.actions().keyDown(Key.SHIFT).click(await page.cell('Depot ledger', 'name')).keyUp(Key.SHIFT).perform()
     await page.press(Key.DELETE)
     await page.eventually(async () => (await page.rowCount()) === rows - 3, 'three rows gone')
     assert.match((await (await page.find('undo')).getAttribute('title'))!, /Undo: delete 3 rows/)
@@ -68,7 +59,7 @@ describe('a designer at work', () => {
     await (await page.cell('Saltpan Flats', 'name')).click()
     await page.enter('place Ice Bridge area 4 min')
     await page.rowShows('Ice Bridge', /area · 4 min/)
-    const names = await Promise.all((await driver.findElements(By.css('.row.place .name'))).map((cell) => cell.getText()))
+    const names = await Promise.all((await page.driver.findElements(By.css('.row.place .name'))).map((cell) => cell.getText()))
     assert.equal(names[names.indexOf('Saltpan Flats') + 1], 'Ice Bridge')
     await page.shows('counts', /clear/)
     await page.click('undo')
@@ -77,11 +68,11 @@ describe('a designer at work', () => {
 
   it('widens another lane and keeps it so after a reload', async () => {
     await page.openPlan(server.url, 'Lamplight Post')
-    const wide = async () => driver.findElement(By.css('button.head.wide')).getText()
+    const wide = async () => page.driver.findElement(By.css('button.head.wide')).getText()
     await page.eventually(async () => (await wide()) === 'Courier, level', 'the courier wide')
-    await driver.findElement(By.xpath('//button[contains(@class, "head") and text()="Stamps"]')).click()
+    await page.driver.findElement(By.xpath('//button[contains(@class, "head") and text()="Stamps"]')).click()
     await page.eventually(async () => (await wide()) === 'Stamps', 'stamps wide')
-    await driver.navigate().refresh()
+    await page.driver.navigate().refresh()
     await page.find('sheet')
     await page.eventually(async () => (await wide()) === 'Stamps', 'stamps still wide')
   })
@@ -89,6 +80,7 @@ describe('a designer at work', () => {
   it('looks as another kind of player, and sees odds', async () => {
     await page.openPlan(server.url, 'Lamplight Post')
     await (await page.find('profile')).sendKeys('Usual')
+    await (await page.find('find')).sendKeys('ferry cabin')
     await page.rowShows('Ferry cabin', /\d+ %/)
     await (await page.cell('Ferry cabin', 'name')).click()
     await page.shows('sentence', /% of these players have what it asks for/)
@@ -108,7 +100,7 @@ describe('a designer at work', () => {
     await (await page.find('sheet')).click()
     await page.press(Key.ESCAPE, 'n')
     await page.shows('fixes', /Ask for level >= 8 and ferry_whistle instead of level >= 9 and ferry_whistle/)
-    const apply = await driver.findElement(By.css('[data-test="fixes"] .apply'))
+    const apply = await page.driver.findElement(By.css('[data-test="fixes"] .apply'))
     assert.match((await apply.getAttribute('aria-label'))!, /^Apply: ask for level >= 8/)
     const counts = await page.text('counts')
     await apply.click()

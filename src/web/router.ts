@@ -11,6 +11,7 @@ export const router = createRouter({
       children: [
         { path: '', name: 'route', component: () => import('./views/route/RouteView.vue') },
         { path: 'map', name: 'map', component: () => import('./views/map/MapView.vue') },
+        { path: 'walk', name: 'walk', component: () => import('./views/walk/WalkView.vue') },
         { path: 'curves', name: 'curves', component: () => import('./views/curves/CurvesView.vue') },
       ],
     },

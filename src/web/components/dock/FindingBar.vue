@@ -1,20 +1,36 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import type { Finding } from '../../../core/check/result.ts'
+import type { WalkMove } from '../../../core/play/walk.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import { findingWord } from '../../../core/view/finding-words.ts'
 import { witnessParts } from '../../../core/view/witness.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { useFindingsStore } from '../../stores/findings.ts'
+import { useWalkStore } from '../../stores/walk.ts'
 
 /** The finding that is being looked at: what it says, and the ones before and after it. A lock-out shows how to get there. */
 const props = defineProps<{ records: Records; finding: Finding }>()
 const check = useCheckStore()
 const findings = useFindingsStore()
+const walk = useWalkStore()
+const router = useRouter()
+const route = useRoute()
 
+const part = computed(() => (props.finding.id === 'stuck' ? check.lockouts?.stuck : props.finding.id === 'forced-grind' ? check.lockouts?.forcedGrind : null))
+/** The witness as a walk; null where chance has to fall in one way for it. */
+const moves = computed(() => {
+  const all = part.value?.witness
+  return all && !all.some((move) => 'outcome' in move) ? all.map((move): WalkMove => ('take' in move ? { take: move.take, units: 1 } : move)) : null
+})
+function walkIt(): void {
+  if (!moves.value) return
+  walk.follow(moves.value)
+  void router.push({ name: 'walk', params: route.params })
+}
 const witness = computed(() => {
-  const part = props.finding.id === 'stuck' ? check.lockouts?.stuck : props.finding.id === 'forced-grind' ? check.lockouts?.forcedGrind : null
-  return part?.witness ? { parts: witnessParts(props.records, part.witness), missing: part.missing } : null
+  return part.value?.witness ? { parts: witnessParts(props.records, part.value.witness), missing: part.value.missing } : null
 })
 </script>
 
@@ -35,6 +51,7 @@ const witness = computed(() => {
           <b>{{ part.place }}</b><span v-for="(deed, i) in part.deeds" :key="i">{{ i === 0 ? ': ' : '; ' }}{{ deed }}</span>
         </li>
       </ol>
+      <p v-if="moves"><button class="quiet walk" data-test="walk witness" @click="walkIt">Walk it by hand</button></p>
       <p v-if="witness.missing" class="missing">Then: {{ witness.missing }}.</p>
     </template>
   </section>
@@ -50,6 +67,7 @@ header b { flex: 1; }
 .risk header b { color: var(--depends); }
 .count { font-size: 11px; margin-right: 4px; white-space: nowrap; }
 p { font-size: 12px; margin: 2px 0 0; }
+.walk { border-color: var(--line); color: var(--accent); font-weight: 600; }
 h4 { font-size: 12px; margin: 8px 0 2px; }
 ol { font-size: 12px; margin: 0; padding-left: 28px; }
 li { padding: 1px 0; }

@@ -1,0 +1,95 @@
+import { assert } from 'chai'
+import { By, Key } from 'selenium-webdriver'
+import { stage } from './stage.ts'
+
+describe('a designer who walks the plan', () => {
+  const { server, page } = stage()
+
+  async function openWalk(name: string): Promise<void> {
+    await page.openPlan(server.url, name)
+    await page.shows('counts', /clear/)
+    await (await page.find('sheet')).click()
+    await page.press('4')
+    await page.shows('walk place', /./)
+  }
+  const item = async (name: string) => page.driver.findElement(By.xpath(`//*[@data-test="walk items"]/li[.//b[normalize-space(.)="${name}"]]`))
+  const press = async (name: string, button: string) => (await (await item(name)).findElement(By.xpath(`.//button[normalize-space(.)="${button}"]`))).click()
+
+  it('comes to the short gate of the draft, reads its text, changes it in place, and goes through', async () => {
+    await openWalk('Lamplight Post, early draft')
+    for (let i = 0; i < 4; i++) await page.press('w')
+    await page.shows('walk place', /The Old Ferry/)
+    await page.press('w')
+    await page.shows('walk place', /The Old Ferry/)
+    assert.match(await (await item('Ferry gate')).getText(), /level >= 9: 8 of 9/)
+    await press('Ferry gate', 'open')
+    await page.shows('walk refusal', /The ferryman wants rank 9\./)
+    await press('Ferry gate', 'change')
+    await (await page.find('asks editor')).sendKeys(Key.chord(Key.CONTROL, 'a'), 'level >= 8 and ferry_whistle for 8 stamps', Key.ENTER)
+    await page.eventually(async () => !/8 of 9/.test(await (await item('Ferry gate')).getText()), 'the gate under its new requirement')
+    await page.press('w')
+    await page.shows('walk place', /Lantern Row/)
+    assert.match((await (await page.find('undo')).getAttribute('title'))!, /Ferry gate asks for level >= 8/)
+    // The change undone: the walk says where it no longer holds.
+    await page.click('undo')
+    await page.shows('walk broken', /no longer bears this walk out at move \d+ \(open Ferry gate\): The ferryman wants rank 9/)
+    await page.saved()
+  })
+
+  it('walks a route of sixteen places with one key, and is told of levels, stats and XP lost at a cap', async () => {
+    await openWalk('Lamplight Post, early draft')
+    await page.press('w')
+    await page.shows('walk place', /Saltpan Flats/)
+    await page.shows('walk log', /Courier level 1 → 2; Stamina 40 → 46 \(\+6\), Load/)
+    await page.shows('walk band', /On leaving here:\s+Straight level 4[\s\S]*below/)
+    await page.press('u', 'u')
+    await page.press('y', 'y')
+    await page.shows('walk place', /Saltpan Flats/)
+    await page.fill('gift amount', '900')
+    await page.choose('gift tally', "Pip's notes")
+    // One level for each gain, up to the cap; what comes after that is lost.
+    for (let i = 0; i < 6; i++) await page.click('give')
+    await page.shows('walk log', /gift: 900 Pip's notes/)
+    await page.shows('walk log', /XP of Pip, the apprentice lost at the limit/)
+    assert.deepEqual(await page.barriers(), [])
+  })
+
+  it('notices a level that is lost on entering a place', async () => {
+    const place = (id: string, name: string, contents: unknown[] = []) => ({ id, name, kind: 'area', goal: id === 'shore', contents })
+    const plan = {
+      format: 'tundrift-plan', version: 1, id: 'daily', name: 'A rank for each day', start: 'depot',
+      tallies: [{ id: 'effort', name: 'Effort', kind: 'experience', resets: 'place' }],
+      curves: [{ id: 'rank', name: 'Rank', firstLevel: 1, maxLevel: 5, counts: 'step', rule: { kind: 'growth', base: 50, factor: 1, add: 0 } }],
+      characters: [{ id: 'courier', name: 'Courier', experience: 'effort', curve: 'rank' }],
+      places: [place('depot', 'Depot', [{ source: { id: 'round', name: 'Round', kind: 'quest', count: 2, yields: [{ tally: 'effort', min: 60, max: 60 }] } }]), place('shore', 'Shore')],
+      passages: [{ id: 'path', from: 'depot', to: 'shore' }],
+      routes: [{ id: 'line', name: 'Line', stops: ['depot', 'shore'] }], profiles: [{ id: 'straight', name: 'Straight', main: 1, side: 0, buys: 'nothing' }],
+    }
+    const reply = await fetch(`${server.url}api/plans/import`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(plan) })
+    const { id } = (await reply.json()) as { id: string }
+    await page.open(`${server.url}plans/${id}/walk`)
+    await page.shows('walk place', /Depot/)
+    // By keyboard: all of the round, then down to the way on.
+    await page.eventually(async () => (await page.driver.switchTo().activeElement().getAttribute('data-test')) === 'walk items', 'the list to have the focus')
+    await page.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ENTER).keyUp(Key.SHIFT).perform()
+    await page.shows('walk courier', /level 3/)
+    await page.press(Key.ARROW_DOWN, Key.ENTER)
+    await page.shows('walk place', /Shore/)
+    await page.shows('walk courier', /level 1/)
+    await page.shows('walk log', /Effort back to 0 \(was 120\)/)
+    await page.press(Key.BACK_SPACE)
+    await page.shows('walk courier', /level 3/)
+  })
+
+  it("walks a lock-out's witness by hand", async () => {
+    await page.openPlan(server.url, 'Lamplight Post, early draft')
+    await page.shows('lockouts', /Stuck for good: yes/)
+    await (await page.find('sheet')).click()
+    await page.press(Key.ESCAPE, 'n')
+    await page.click('walk witness')
+    await page.shows('walk place', /The Old Slipway/)
+    await page.shows('walk items', /Driftwood/)
+    assert.lengthOf(await page.driver.findElements(By.css('[data-test="walk items"] li.way')), 0)
+    assert.deepEqual(await page.faults(), [])
+  })
+})

@@ -1,0 +1,139 @@
+import { sidesOf, comparisonHolds } from '../check/route/comparison.ts'
+import { middleChance } from '../check/chance.ts'
+import { itineraryOf, wholePortion } from '../check/route/portion.ts'
+import { scheduleOf } from '../check/route/schedule.ts'
+import { walkRoute } from '../check/route/walk-route.ts'
+import { fromUnits, toUnits } from '../rules/compile.ts'
+import { askedOf, canOpen, canTake, closedOnWay, enter, open, quit, retry, standsAt, take } from '../rules/engine.ts'
+import type { GameEvent } from '../rules/events.ts'
+import { giveAmount, plainPlay, type Play } from '../rules/gain.ts'
+import type { Game, GameProfile, GameRoute } from '../rules/game.ts'
+import { cloneState, newState, type State } from '../rules/state.ts'
+import { numberText } from '../view/numbers.ts'
+
+/** What a player, or who walks the plan by hand, can do. Ids name things, so that a walk outlives changes of the plan. */
+export type WalkMove =
+  | { go: string }
+  | { take: string; units: number }
+  | { open: string }
+  /** A gift from outside the plan. */
+  | { give: string; amount: number }
+  | { fail: true }
+  | { quit: true }
+
+/** Where a walk begins: the plan's start, or a stop of a route as a kind of player would come to it. */
+export type WalkStart = { at: 'start' } | { at: 'stop'; route: string; profile: string; stop: number }
+
+export interface WalkStep {
+  move: WalkMove
+  /** After the move. */
+  state: State
+  events: GameEvent[]
+}
+
+/** A walk as it goes in a plan as it is now. */
+export interface Replay {
+  first: State
+  steps: WalkStep[]
+  /** The first move that cannot be made any more, and why; null: all can. */
+  broken: { index: number; says: string } | null
+}
+
+/** Plays moves one after another on the engine, as far as they can be made (docs/model.md). Random yields fall in their middle. */
+export function replay(game: Game, start: WalkStart, moves: readonly WalkMove[]): Replay {
+  const first = startState(game, start)
+  const steps: WalkStep[] = []
+  let state = first
+  for (const [index, move] of moves.entries()) {
+    const next = cloneState(state)
+    const says = impossible(game, next, move)
+    if (says !== null) return { first, steps, broken: { index, says } }
+    const events: GameEvent[] = []
+    make(game, next, move, { ...plainPlay, events })
+    steps.push({ move, state: next, events })
+    state = next
+  }
+  return { first, steps, broken: null }
+}
+
+function startState(game: Game, start: WalkStart): State {
+  if (start.at === 'stop') {
+    const route = game.routes.find(({ key }) => key === start.route)
+    const profile = game.profiles.find(({ key }) => key === start.profile)
+    const arrived = route && profile && arrivalAt(game, route, profile, start.stop)
+    if (arrived) return arrived
+  }
+  const state = newState(game)
+  if (game.start >= 0) enter(game, state, game.start, plainPlay)
+  return state
+}
+
+/** What a kind of player has on entering a stop, in the middle walk. */
+export function arrivalAt(game: Game, route: GameRoute, profile: GameProfile, stop: number): State | null {
+  let arrived: State | null = null
+  walkRoute({
+    game, route, profile, itinerary: itineraryOf(game, route, wholePortion(game)), schedule: scheduleOf(game, route), chance: middleChance,
+    watcher: { entered: (state, at) => void (at === stop && (arrived = cloneState(state))) },
+  })
+  return arrived
+}
+
+/** Why a move cannot be made; null where it can. */
+export function impossible(game: Game, state: State, move: WalkMove): string | null {
+  if ('go' in move) {
+    const p = game.passages.findIndex(({ id }) => id === move.go)
+    const way = game.places[state.place]?.ways.find(({ passage }) => passage === p)
+    if (!way) return `no passage ${move.go} leads on from here`
+    const closed = closedOnWay(game, state, p, way.to)
+    return closed.length ? `${closed.map((g) => game.gates[g]!.name || game.gates[g]!.id).join(' and ')} bars the way` : null
+  }
+  if ('take' in move) {
+    const s = game.sources.findIndex(({ id }) => id === move.take)
+    const source = game.sources[s]
+    if (!source || source.place !== state.place) return `${move.take} is not here`
+    return canTake(game, state, s) ? null : `${source.name || source.id} cannot be taken: ${state.taken[s]! >= source.count && !source.respawns ? 'nothing is left of it' : source.requires.text || 'what it uses up is not there'}`
+  }
+  if ('open' in move) {
+    const g = game.gates.findIndex(({ id }) => id === move.open)
+    const gate = game.gates[g]
+    if (!gate || !standsAt(game, gate, state.place)) return `${move.open} is not here`
+    return canOpen(game, state, g) ? null : (state.opened[g] ? `${gate.name || gate.id} is open already` : lockedText(game, state, g))
+  }
+  if ('give' in move) return game.tallies.some(({ id }) => id === move.give) ? null : `there is no tally ${move.give}`
+  return null
+}
+
+function make(game: Game, state: State, move: WalkMove, play: Play): void {
+  if ('go' in move) {
+    const p = game.passages.findIndex(({ id }) => id === move.go)
+    enter(game, state, game.places[state.place]!.ways.find(({ passage }) => passage === p)!.to, play)
+  } else if ('take' in move) {
+    const s = game.sources.findIndex(({ id }) => id === move.take)
+    for (let i = 0; i < move.units && canTake(game, state, s); i++) take(game, state, s, play)
+  } else if ('open' in move) open(game, state, game.gates.findIndex(({ id }) => id === move.open), play)
+  else if ('give' in move) giveAmount(game, state, game.tallies.findIndex(({ id }) => id === move.give), toUnits(move.amount), play)
+  else if ('fail' in move) retry(game, state, play)
+  else quit(game, state, play)
+}
+
+/** What keeps a gate closed, in numbers: each comparison that does not hold, and each cost that cannot be paid. */
+export function missingFor(game: Game, state: State, g: number): { text: string; need: number; have: number }[] {
+  const gate = game.gates[g]!
+  const unmet = gate.requires.comparisons.filter((comparison) => !comparisonHolds(comparison, state)).map((comparison) => {
+    const { left, right } = sidesOf(comparison, state)
+    const [have, need] = comparison.constant === 'left' ? [right, left] : [left, right]
+    return { text: comparison.text, need, have }
+  })
+  const unpaid = gate.costs.filter(({ tally }) => state.tallies[tally]! - askedOf(gate.costs, tally) < game.tallies[tally]!.min)
+  return [...unmet, ...unpaid.map(({ tally, amount }) => ({ text: game.tallies[tally]!.id, need: fromUnits(amount), have: fromUnits(state.tallies[tally]!) }))]
+}
+
+/** What the player reads at a gate that does not open, its numbers filled in from its first unmet comparison (docs/model.md 5). */
+export function lockedText(game: Game, state: State, g: number): string {
+  const gate = game.gates[g]!
+  if (gate.error) return gate.error.message
+  const [first] = missingFor(game, state, g)
+  const fills = first && { need: first.need, have: first.have, short: Math.abs(first.need - first.have) }
+  const text = gate.lockedText.replace(/\{(need|have|short)\}/g, (_, word: 'need' | 'have' | 'short') => (fills ? numberText(fills[word]) : '–'))
+  return text || `${gate.name || gate.id} does not open: ${gate.requires.text || 'its cost cannot be paid'}`
+}
