@@ -121,6 +121,25 @@ describe('a designer of curves', () => {
     await page.saved()
   })
 
+  it('makes, doubles and deletes characters, and compares them along the route', async () => {
+    await openCurves('Lamplight Post')
+    await page.shows('compared', /place\s+Courier\s+Bracken[\s\S]*Rime Wood\s+\d+\s+\d+/)
+    await page.click('double character')
+    await page.eventually(async () => /Courier \(copy\)/.test(await page.driver.findElement(By.css('[data-test="character"] option:checked')).getText()), 'the copy to be chosen')
+    await page.shows('compared', /Courier \(copy\)/)
+    await page.click('delete character')
+    await page.eventually(async () => !/copy/.test(await page.text('compared')), 'the copy to be gone')
+    // One that is still named is not deleted unasked.
+    await page.click('delete character')
+    const dialog = await page.driver.wait(async () => (await page.driver.findElements(By.css('.el-message-box')))[0], 10_000)
+    assert.match(await dialog!.getText(), /Courier is still named by/)
+    await page.press(Key.ESCAPE)
+    await page.noDialog()
+    await page.click('undo')
+    await page.click('undo')
+    await page.saved()
+  })
+
   it('gives on the bench what the command line says of the route', async () => {
     const printed = spawnSync(process.execPath, ['dist/tundrift.js', 'check', 'demo/lamplight_post.tundrift.json', '--route', 'main_line', '--profile', 'straight', '--format', 'json'], { encoding: 'utf8' })
     const { stops } = (JSON.parse(printed.stdout) as CheckResult).routes[0]!.profiles[0]!

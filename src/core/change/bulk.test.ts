@@ -8,6 +8,7 @@ import { apply, invert, isEmpty } from './diff.ts'
 import { moveStop } from './move-stop.ts'
 import { replaceAll, replacements } from './replace.ts'
 import { withThreshold } from './threshold.ts'
+import { usersOfId } from './users.ts'
 
 const source = (id: string, amount: number, more: object = {}) => ({ source: { id, name: `The ${id}`, kind: 'event', yields: [{ tally: 'renown', min: amount, max: amount }], ...more } })
 const records = smallPlan({
@@ -76,6 +77,15 @@ describe('a threshold', () => {
     assert.deepEqual(withThreshold(gate, pegs[3]!, 7)!.costs, [{ tally: 'stamps', amount: 7 }])
     assert.equal(withThreshold(gate, pegs[1]!, -2)!.requires, 'level >= 3 and stamps > (-2) or 10 <= renown')
     assert.isNull(withThreshold(gate, pegs[3]!, 0))
+  })
+})
+
+describe('what still names a record', () => {
+  it('is found in fields and in requirements', () => {
+    assert.deepEqual(usersOfId(records, 'tally', 'stamps'), ['Hatch of the depot'])
+    assert.deepEqual(usersOfId(records, 'curve', 'rank'), ['Courier'])
+    assert.deepEqual(usersOfId(records, 'place', 'flats'), ['road', 'path', 'Line'])
+    assert.isEmpty(usersOfId(records, 'gate', 'hatch'))
   })
 })
 

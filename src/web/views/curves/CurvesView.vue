@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
+import { ElMessageBox } from 'element-plus'
+import { usersOfId } from '../../../core/change/users.ts'
 import { freshRecord } from '../../../core/change/fresh.ts'
 import { addRecord, freeId, labelOf, removeRecords } from '../../../core/change/edits.ts'
 import type { Fit } from '../../../core/change/fit-curve.ts'
@@ -16,6 +18,7 @@ import type { ProfileView } from '../../workers/check.worker.ts'
 import { newKey } from '../route/sheet-actions.ts'
 import BenchPanel from './BenchPanel.vue'
 import CharacterPanel from './CharacterPanel.vue'
+import CharactersCompared from './CharactersCompared.vue'
 import ColumnDialog from './ColumnDialog.vue'
 import CurveChart from './CurveChart.vue'
 import CurveTable from './CurveTable.vue'
@@ -102,6 +105,32 @@ function double(row: Row<'curve'>): void {
   curveKey.value = key
 }
 
+/** A new character on the chosen curve. */
+function addCharacter(): void {
+  if (!plan.records || !curve.value) return
+  const fresh = freshRecord(plan.records, 'character', freeId(plan.records, 'character', 'new character'))
+  if (typeof fresh === 'string') return void (plan.notice = fresh)
+  const key = newKey()
+  plan.edit(addRecord(plan.records, 'character', key, { ...fresh, curve: curve.value.id }))
+  characterKey.value = key
+}
+
+function doubleCharacter(row: Row<'character'>): void {
+  if (!plan.records) return
+  const key = newKey()
+  const { key: _, order: __, ...fields } = row
+  plan.edit({ ...addRecord(plan.records, 'character', key, { ...fields, id: freeId(plan.records, 'character', row.id), name: `${row.name} (copy)` }, row.key), name: `double ${labelOf(row)}` })
+  characterKey.value = key
+}
+
+/** What still names a character stays, and is told as a fault of the plan; so it is asked first. */
+async function removeCharacter(row: Row<'character'>): Promise<void> {
+  if (!plan.records) return
+  const users = usersOfId(plan.records, 'character', row.id)
+  const isMeant = users.length === 0 || (await ElMessageBox.confirm(`${labelOf(row)} is still named by ${users.slice(0, 6).join(', ')}${users.length > 6 ? ` and ${users.length - 6} more` : ''}.`, `Delete ${labelOf(row)}?`, { confirmButtonText: 'Delete', cancelButtonText: 'Leave it' }).then(() => true, () => false))
+  if (isMeant && plan.records) plan.edit(removeRecords(plan.records, [{ kind: 'character', key: row.key }]))
+}
+
 /** Who still uses a curve: while somebody does, it is not deleted. */
 function usersOf(row: Row<'curve'>): string {
   return plan.records ? inOrder(plan.records, 'character').filter((one) => one.curve === row.id).map(labelOf).join(', ') : ''
@@ -146,15 +175,18 @@ onUnmounted(takeBack)
       <CurveTable :records="plan.records" :curve="curve" :steps="steps" :unit="unit" :focus="focus" :reached="reached" @focus="(level) => (focus = level)" @paste="(text) => column?.open(text)" />
       <ColumnDialog ref="column" :records="plan.records" :curve="curve" />
     </section>
-    <p v-else class="middle soft">There is no curve yet: <button class="act" @click="add">Add one</button></p>
+    <div v-else class="middle"><p class="soft">There is no curve yet. A curve says how much XP each level takes; characters climb it.</p><p><button class="act" @click="add">Add a curve</button></p></div>
     <aside class="right">
       <template v-if="curve && character">
-        <h2><select :value="character.key" aria-label="Character" data-test="character" @change="characterKey = ($event.target as HTMLSelectElement).value"><option v-for="row in climbers" :key="row.key" :value="row.key">{{ labelOf(row) }}</option></select></h2>
+        <h2 class="who"><select :value="character.key" aria-label="Character" data-test="character" @change="characterKey = ($event.target as HTMLSelectElement).value"><option v-for="row in climbers" :key="row.key" :value="row.key">{{ labelOf(row) }}</option></select>
+          <span><button class="quiet" data-test="add character" @click="addCharacter">+ add</button><button class="quiet" data-test="double character" @click="doubleCharacter(character)">double</button><button class="quiet" :aria-label="`Delete ${labelOf(character)}`" data-test="delete character" @click="removeCharacter(character)">×</button></span></h2>
         <BenchPanel :key="character.key" :records="plan.records" :character="character" />
         <SinceOpened :records="plan.records" />
         <CharacterPanel :records="plan.records" :character="character" :curve="curve" />
+        <CharactersCompared :records="plan.records" :everyone="everyone" :profile-key="check.profileKey" />
+        <details><summary>All fields of {{ labelOf(character) }}</summary><RecordEditor :records="plan.records" kind="character" :record-key="character.key" /></details>
       </template>
-      <p v-else class="soft">Nobody climbs this curve yet: a character is given it in the dock of the Route view, under its fields.</p>
+      <p v-else class="soft">Nobody climbs this curve yet. <button v-if="curve" class="act" data-test="add character" @click="addCharacter">Add a character</button></p>
       <SinceOpened v-if="!character" :records="plan.records" />
     </aside>
   </div>
@@ -179,4 +211,8 @@ select { background: var(--raised); border: 1px solid var(--line); border-radius
 .left :deep(.growth input) { padding: 4px 3px; }
 .list .quiet { color: var(--soft); font-size: 12px; padding: 3px 5px; }
 .wrong { color: var(--short); margin: 2px 0; }
+.who { gap: 6px; }
+.who .quiet { color: var(--soft); font-size: 12px; padding: 3px 5px; }
+details { border-top: 1px solid var(--line); margin-top: 12px; padding-top: 8px; }
+summary { cursor: pointer; font-weight: 600; margin-bottom: 8px; }
 </style>

@@ -108,7 +108,7 @@ function pathOf(from: string, to: string): string {
 const ways = computed(() => (data.value && layout.value ? data.value.passages.map((passage) => {
   const [a, b] = [layout.value!.places[passage.from]!, layout.value!.places[passage.to]!]
   const isOpen = isWalkable(passage, data.value!, openPlaces.value, gateOf.value, repeats.value, wave.value)
-  return { passage, path: pathOf(passage.from, passage.to), isOpen, middle: a.band !== b.band ? { x: (a.band < b.band ? b : a).x - placeSize.width / 2 - 20, y: (a.band < b.band ? b : a).y } : { x: (a.x + b.x) / 2 + (a.x === b.x ? 44 : 0), y: (a.y + b.y) / 2 }, gates: passage.gates.map((key) => gateOf.value.get(key)!).slice(0, 4) }
+  return { passage, path: pathOf(passage.from, passage.to), isOpen, isWrapped: a.band !== b.band, middle: a.band !== b.band ? { x: (a.band < b.band ? b : a).x - placeSize.width / 2 - 20, y: (a.band < b.band ? b : a).y } : { x: (a.x + b.x) / 2 + (a.x === b.x ? 44 : 0), y: (a.y + b.y) / 2 }, gates: passage.gates.map((key) => gateOf.value.get(key)!).slice(0, 4) }
 }) : []))
 /** Gates that bar no way stand at the foot of the place in which they are met. */
 const standingGates = computed(() => {
@@ -304,7 +304,7 @@ const shownHeld = computed(() => (held.value ? [...held.value.levels.map(({ id, 
         <button class="act" :disabled="!drawing.length" data-test="take route" @click="endRoute">Make it a route</button> <button class="quiet" @click="drawing = null">Leave it</button>
       </p>
       <p v-if="!view" class="soft waiting">Laying out the map …</p>
-      <p v-else-if="!data!.places.length" class="soft waiting">There are no places yet: add one in the Route view.</p>
+      <p v-else-if="!data!.places.length" class="soft waiting">There are no places yet: <RouterLink :to="{ name: 'route', params: $route.params }">add the first one in the Route view</RouterLink>.</p>
       <svg v-show="view && data!.places.length" ref="svg" class="canvas" tabindex="0" role="application" aria-label="Places and passages: arrow keys go from place to place" data-test="map" @keydown="onKey">
         <defs><marker id="one-way" viewBox="0 0 8 8" refX="7" refY="4" markerWidth="8" markerHeight="8" orient="auto"><path d="M0 0 L8 4 L0 8 Z" class="arrow" /></marker></defs>
         <g v-if="layout && data" data-zoomed :transform="transform.toString()">
@@ -312,7 +312,7 @@ const shownHeld = computed(() => (held.value ? [...held.value.levels.map(({ id, 
           <g v-for="way in ways" :key="way.passage.key" class="way" :class="{ open: way.isOpen, chosen: selection.chosen?.key === way.passage.key }">
             <path :d="way.path" class="hit" @click="selection.choose('passage', way.passage.key)"><title>{{ way.passage.id }}{{ way.passage.twoWay ? '' : ', one way' }}</title></path>
             <path :d="way.path" class="line" :class="{ oneway: !way.passage.twoWay }" />
-            <text v-if="!way.passage.twoWay" :x="way.middle.x" :y="way.middle.y + 18" class="one">one way ▸</text>
+            <text v-if="!way.passage.twoWay" :x="way.middle.x" :y="way.middle.y + 20" class="one" :class="{ left: way.isWrapped }">one way ▸</text>
           </g>
           <path v-if="witness" :d="witnessPath.map((spot, i) => `${i === 0 ? 'M' : 'L'}${spot.x} ${spot.y}`).join(' ')" class="walked" />
           <path v-if="ring" :d="ring" class="ring" data-test="ring" />
@@ -366,6 +366,7 @@ header { align-items: center; border-bottom: 1px solid var(--line); display: fle
 .way.chosen .line { stroke: var(--accent); stroke-width: 3.5; }
 .way .hit { cursor: pointer; fill: none; stroke: transparent; stroke-width: 12; }
 .one { fill: var(--short); font-size: 10px; text-anchor: middle; }
+.one.left { text-anchor: end; transform: translateX(16px); }
 .arrow { fill: var(--path); }
 .place { cursor: pointer; }
 .place > rect { fill: var(--panel); stroke: var(--off); stroke-dasharray: 4 3; }

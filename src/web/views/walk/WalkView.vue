@@ -233,10 +233,15 @@ onUnmounted(takeBack)
 </script>
 
 <template>
-  <div v-if="plan.records" class="walk">
+  <div v-if="plan.records && walk.game && !walk.place" class="nowhere" data-test="walk nowhere">
+    <h2>There is nowhere to begin</h2>
+    <p v-if="!walk.game.places.length">The plan has no places yet. <RouterLink :to="{ name: 'route', params: $route.params }">Add the first one in the Route view</RouterLink>; then it can be walked.</p>
+    <p v-else>The plan names a start that does not exist. <RouterLink :to="{ name: 'route', params: $route.params }">Choose another in the Route view</RouterLink>, under <i>The plan as a whole</i>.</p>
+  </div>
+  <div v-else-if="plan.records" class="walk">
     <section class="here" aria-label="Here">
       <header>
-        <h2 data-test="walk place">{{ walk.place?.name ?? 'The start of the plan does not exist' }}</h2>
+        <h2 data-test="walk place">{{ walk.place?.name }}</h2>
         <label class="soft">from <select :value="walk.start.at === 'stop' ? walk.start.stop : ''" data-test="walk start" @change="beginAt"><option value="">the start of the plan</option><option v-for="(stop, i) in stops" :key="i" :value="i">{{ stop }}, as this kind of player arrives</option></select></label>
       </header>
       <p v-if="walk.walk?.broken" class="broken" role="alert" data-test="walk broken">The plan no longer bears this walk out at move {{ walk.walk.broken.index + 1 }} ({{ moveText(walk.moves[walk.walk.broken.index]!) }}): {{ walk.walk.broken.says }}</p>
@@ -290,6 +295,7 @@ onUnmounted(takeBack)
 <style scoped>
 .walk { display: grid; flex: 1; grid-template-columns: minmax(0, 1fr) 290px 310px; grid-template-rows: minmax(0, 1fr); min-height: 0; min-width: 0; }
 section { min-height: 0; overflow: auto; padding: 10px 14px; }
+.nowhere { margin: 80px auto; max-width: 520px; padding: 0 20px; }
 .here { display: flex; flex-direction: column; }
 .held, .log { border-left: 1px solid var(--line); }
 header { align-items: baseline; display: flex; flex-wrap: wrap; gap: 4px 16px; justify-content: space-between; }
