@@ -97,12 +97,14 @@ function add(): void {
   curveKey.value = key
 }
 
-function double(row: Row<'curve'>): void {
-  if (!plan.records) return
+/** Doubles a record right below it, and gives the key of the copy. */
+function doubled(kind: 'curve' | 'character', row: Row<'curve'> | Row<'character'>): string | null {
+  if (!plan.records) return null
   const key = newKey()
   const { key: _, order: __, ...fields } = row
-  plan.edit({ ...addRecord(plan.records, 'curve', key, { ...fields, id: freeId(plan.records, 'curve', row.id), name: `${row.name} (copy)` }, row.key), name: `double ${labelOf(row)}` })
-  curveKey.value = key
+  const copy = { ...fields, id: freeId(plan.records, kind, row.id), name: `${row.name} (copy)` }
+  plan.edit({ ...addRecord(plan.records, kind, key, copy as never, row.key), name: `double ${labelOf(row)}` })
+  return key
 }
 
 /** A new character on the chosen curve. */
@@ -112,14 +114,6 @@ function addCharacter(): void {
   if (typeof fresh === 'string') return void (plan.notice = fresh)
   const key = newKey()
   plan.edit(addRecord(plan.records, 'character', key, { ...fresh, curve: curve.value.id }))
-  characterKey.value = key
-}
-
-function doubleCharacter(row: Row<'character'>): void {
-  if (!plan.records) return
-  const key = newKey()
-  const { key: _, order: __, ...fields } = row
-  plan.edit({ ...addRecord(plan.records, 'character', key, { ...fields, id: freeId(plan.records, 'character', row.id), name: `${row.name} (copy)` }, row.key), name: `double ${labelOf(row)}` })
   characterKey.value = key
 }
 
@@ -152,7 +146,7 @@ onUnmounted(takeBack)
         <li v-for="row in curves" :key="row.key" :class="{ chosen: row.key === curve?.key }">
           <input type="checkbox" :checked="row.key === curve?.key || overlaid.has(row.key)" :disabled="row.key === curve?.key" :aria-label="`Draw ${labelOf(row)} too`" @change="toggle(row.key)" />
           <button class="name" :aria-pressed="row.key === curve?.key" @click="curveKey = row.key">{{ labelOf(row) }}</button>
-          <button class="quiet" :aria-label="`Double ${labelOf(row)}`" title="Double" @click="double(row)">double</button>
+          <button class="quiet" :aria-label="`Double ${labelOf(row)}`" title="Double" @click="curveKey = doubled('curve', row)">double</button>
           <button class="quiet" :disabled="usersOf(row) !== ''" :aria-label="`Delete ${labelOf(row)}`" :title="usersOf(row) ? `Used by ${usersOf(row)}` : 'Delete'" @click="plan.edit(removeRecords(plan.records!, [{ kind: 'curve', key: row.key }]))">×</button>
         </li>
       </ul>
@@ -179,7 +173,7 @@ onUnmounted(takeBack)
     <aside class="right">
       <template v-if="curve && character">
         <h2 class="who"><select :value="character.key" aria-label="Character" data-test="character" @change="characterKey = ($event.target as HTMLSelectElement).value"><option v-for="row in climbers" :key="row.key" :value="row.key">{{ labelOf(row) }}</option></select>
-          <span><button class="quiet" data-test="add character" @click="addCharacter">+ add</button><button class="quiet" data-test="double character" @click="doubleCharacter(character)">double</button><button class="quiet" :aria-label="`Delete ${labelOf(character)}`" data-test="delete character" @click="removeCharacter(character)">×</button></span></h2>
+          <span><button class="quiet" data-test="add character" @click="addCharacter">+ add</button><button class="quiet" data-test="double character" @click="characterKey = doubled('character', character)">double</button><button class="quiet" :aria-label="`Delete ${labelOf(character)}`" data-test="delete character" @click="removeCharacter(character)">×</button></span></h2>
         <BenchPanel :key="character.key" :records="plan.records" :character="character" />
         <SinceOpened :records="plan.records" />
         <CharacterPanel :records="plan.records" :character="character" :curve="curve" />
