@@ -123,6 +123,7 @@ describe('a designer of curves', () => {
 
   it('makes, doubles and deletes characters, and compares them along the route', async () => {
     await openCurves('Lamplight Post')
+    await page.shows('rewards', /\d+ stamps/)
     await page.shows('compared', /place\s+Courier\s+Bracken[\s\S]*Rime Wood\s+\d+\s+\d+/)
     await page.click('double character')
     await page.eventually(async () => /Courier \(copy\)/.test(await page.driver.findElement(By.css('[data-test="character"] option:checked')).getText()), 'the copy to be chosen')
@@ -132,7 +133,7 @@ describe('a designer of curves', () => {
     // One that is still named is not deleted unasked.
     await page.click('delete character')
     const dialog = await page.driver.wait(async () => (await page.driver.findElements(By.css('.el-message-box')))[0], 10_000)
-    assert.match(await dialog!.getText(), /Courier is still named by/)
+    await page.eventually(async () => /Courier is still named by/.test(await dialog!.getText()), 'who names it')
     await page.press(Key.ESCAPE)
     await page.noDialog()
     await page.click('undo')

@@ -74,9 +74,10 @@ describe('a walk by hand', () => {
         const place = any.places[state.place]!
         const all: WalkMove[] = [
           ...place.contents.map(({ source, gate }): WalkMove => (source !== null ? { take: any.sources[source]!.id, units: 1 } : { open: any.gates[gate!]!.id })),
-          ...place.ways.map(({ passage }): WalkMove => ({ go: any.passages[passage]!.id })), { fail: true }, { quit: true },
-        ].filter((move) => impossible(any, state, move) === null)
-        moves.push(all[pick % all.length]!)
+          ...place.ways.map(({ passage }): WalkMove => ({ go: any.passages[passage]!.id })), { fail: true } as const, { quit: true } as const,
+        ]
+        const possible = all.filter((move) => impossible(any, state, move) === null)
+        moves.push(possible[pick % possible.length]!)
       }
       const [once, twice] = [replay(any, start, moves), replay(any, start, moves)]
       assert.isNull(once.broken)

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { labelOf, setFields } from '../../../core/change/edits.ts'
+import { amountText } from '../../../core/exchange/gives.ts'
 import type { Records, Row } from '../../../core/plan/records.ts'
 import { capsOf } from '../../../core/view/caps.ts'
 import { marginText, numberText } from '../../../core/view/numbers.ts'
@@ -41,6 +42,10 @@ function spark(values: readonly number[]): string {
     <h3>Caps</h3>
     <p v-if="!caps.length" class="soft">No cap: levels are only bounded by the curve, at {{ curve.maxLevel }}.</p>
     <ul v-else class="caps"><li v-for="(cap, i) in caps" :key="i"><b>{{ cap.level }}</b> {{ cap.by }}<span v-if="cap.place" class="soft">, {{ cap.place }}</span></li></ul>
+    <template v-if="character.rewards.length">
+      <h3>Rewards</h3>
+      <ul class="caps" data-test="rewards"><li v-for="(reward, i) in character.rewards" :key="i"><b>{{ reward.level === 'every' ? 'each' : reward.level }}</b> {{ reward.yields.map(amountText).join(', ') }}</li></ul>
+    </template>
     <template v-if="stats.length">
       <h3>Stats</h3>
       <div v-for="stat in stats" :key="stat.name" class="spark"><span>{{ stat.name }}: {{ numberText(stat.values[0]!) }} to {{ numberText(stat.values.at(-1)!) }}</span><svg width="120" height="27" role="img" :aria-label="`${stat.name} over the levels`"><path :d="spark(stat.values)" /></svg></div>
@@ -60,7 +65,7 @@ p { margin: 2px 0; }
 .trouble { background: color-mix(in srgb, var(--short) 9%, transparent); border-radius: 4px; padding: 6px 8px; }
 .trouble .act { margin-top: 4px; padding: 4px 10px; }
 .caps { list-style: none; margin: 0; padding: 0; }
-.caps b { display: inline-block; min-width: 26px; }
+.caps b { display: inline-block; min-width: 34px; }
 .spark { align-items: center; display: flex; font-size: 12px; justify-content: space-between; }
 .spark path { fill: none; stroke: var(--accent); stroke-width: 1.5; }
 .scroll { max-height: 220px; overflow: auto; }
