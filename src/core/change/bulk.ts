@@ -1,6 +1,6 @@
 import { mostUnits } from '../plan/basics.ts'
 import { contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../plan/records.ts'
-import { wholeSource, type WholeSource } from '../plan/source.ts'
+import { wholeFrom, type WholeSource } from '../plan/source.ts'
 import { ordersBetween } from '../plan/order.ts'
 import type { Cost, Yield } from '../plan/yield.ts'
 import { countText } from '../view/numbers.ts'
@@ -63,8 +63,7 @@ const operate: Record<BulkOperation, (n: number, by: number) => number> = {
 
 /** Scales, raises or sets the same numbers of all rows that have them. */
 export function changeNumbers(records: Records, items: readonly ItemRow[], field: BulkFieldName, operation: BulkOperation, by: number): Diff {
-  const patterns = new Map(inOrder(records, 'pattern').map((pattern) => [pattern.id, pattern]))
-  const context: Context = { whole: (source) => wholeSource(source, source.pattern === undefined ? undefined : patterns.get(source.pattern)), leader: inOrder(records, 'character')[0]?.id ?? null }
+  const context: Context = { whole: wholeFrom(inOrder(records, 'pattern')), leader: inOrder(records, 'character')[0]?.id ?? null }
   const { word, of } = bulkFields[field] as BulkField
   const { sign, verb } = bulkOperations[operation]
   return changedTogether(items, (item) => of(item, context, (n) => operate[operation](n, by)), (n) => `${verb} ${word} of ${countText(n, 'row')} (${sign} ${by})`)

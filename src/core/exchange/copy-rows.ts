@@ -1,5 +1,5 @@
 import { inOrder, type ItemRow, type Records } from '../plan/records.ts'
-import { wholeSource } from '../plan/source.ts'
+import { wholeFrom } from '../plan/source.ts'
 import { tableText } from './paste.ts'
 import { asksText, givesText } from './row-text.ts'
 
@@ -7,11 +7,11 @@ const headings = ['name', 'place', 'kind', 'role', 'gives', 'asks for', 'minutes
 
 /** Rows as a table with headings, parted by tabs: what a spreadsheet takes, and what the sheet takes back. */
 export function copyRows(records: Records, items: readonly ItemRow[]): string {
-  const patterns = new Map(inOrder(records, 'pattern').map((pattern) => [pattern.id, pattern]))
+  const wholeOf = wholeFrom(inOrder(records, 'pattern'))
   const cells = items.map(({ kind, row }) => {
     const place = records.place.get(row.place ?? '')?.name ?? ''
     if (kind === 'gate') return [row.name, place, row.kind, row.role, '', asksText(row), String(row.minutes), row.lockedText]
-    const whole = wholeSource(row, patterns.get(row.pattern ?? ''))
+    const whole = wholeOf(row)
     return [row.name, place, whole.kind, row.role, givesText(whole), whole.requires, String(whole.minutes), '']
   })
   return tableText([headings, ...cells])

@@ -66,6 +66,12 @@ export function wholeSource(source: Source, pattern: Pattern | undefined): Whole
   }
 }
 
+/** Fills sources from these patterns, as `wholeSource` does. */
+export function wholeFrom(patterns: readonly Pattern[]): (source: Source) => WholeSource {
+  const byId = new Map(patterns.map((pattern) => [pattern.id, pattern]))
+  return (source) => wholeSource(source, source.pattern === undefined ? undefined : byId.get(source.pattern))
+}
+
 /** Defaults are written out, except what a pattern is to give (docs/format.md). */
 export function withSourceDefaults(raw: Record<string, unknown>): Record<string, unknown> {
   if (raw.pattern !== undefined) return raw

@@ -1,7 +1,7 @@
 import type { StopResult } from '../check/result.ts'
 import type { Curve } from '../plan/curve.ts'
 import { inOrder, type Records } from '../plan/records.ts'
-import { wholeSource } from '../plan/source.ts'
+import { wholeFrom } from '../plan/source.ts'
 import { curveValues } from '../rules/curve-values.ts'
 
 /** One step of a curve, from a level to the next. XP as in the plan. */
@@ -39,9 +39,9 @@ export interface XpUnit {
 
 /** Sources that give an experience tally, each as a unit of it; the middle of what a range gives. */
 export function xpUnits(records: Records, tally: string): XpUnit[] {
-  const patterns = new Map(inOrder(records, 'pattern').map((pattern) => [pattern.id, pattern]))
+  const wholeOf = wholeFrom(inOrder(records, 'pattern'))
   return inOrder(records, 'source').flatMap((row) => {
-    const { yields } = wholeSource(row, patterns.get(row.pattern ?? ''))
+    const { yields } = wholeOf(row)
     const xp = yields.reduce((sum, y) => (y.tally === tally ? sum + (y.min + y.max) / 2 : sum), 0)
     return xp > 0 ? [{ id: row.id, name: row.name || row.id, xp }] : []
   })

@@ -1,6 +1,6 @@
 import { asksText, givesText } from '../exchange/row-text.ts'
 import { inOrder, type Records } from '../plan/records.ts'
-import { wholeSource } from '../plan/source.ts'
+import { wholeFrom } from '../plan/source.ts'
 import type { SheetRow } from './sheet.ts'
 
 /**
@@ -10,9 +10,9 @@ import type { SheetRow } from './sheet.ts'
 export function findRows(records: Records, rows: readonly SheetRow[], text: string): { rows: SheetRow[]; found: number } {
   const words = text.toLowerCase().split(/\s+/).filter(Boolean)
   if (words.length === 0) return { rows: [...rows], found: 0 }
-  const patterns = new Map(inOrder(records, 'pattern').map((pattern) => [pattern.id, pattern]))
+  const wholeOf = wholeFrom(inOrder(records, 'pattern'))
   const matches = (row: SheetRow) => {
-    const all = textOf(row, (id) => patterns.get(id)).toLowerCase()
+    const all = textOf(row, wholeOf).toLowerCase()
     return words.every((word) => all.includes(word))
   }
   const kept: SheetRow[] = []
@@ -37,10 +37,10 @@ export function findRows(records: Records, rows: readonly SheetRow[], text: stri
   return { rows: kept, found }
 }
 
-function textOf(row: SheetRow, patternOf: (id: string) => Parameters<typeof wholeSource>[1]): string {
+function textOf(row: SheetRow, wholeOf: ReturnType<typeof wholeFrom>): string {
   if (row.type === 'heading') return row.text
   if (row.type === 'place') return `${row.place.name} ${row.place.id} ${row.place.kind}${row.place.goal ? ' goal' : ''}`
   if (row.type === 'gate') return `${row.gate.name} ${row.gate.id} ${asksText(row.gate)} ${row.gate.role} ${row.gate.kind.replace('_', ' ')} ${row.gate.lockedText}`
-  const whole = wholeSource(row.source, patternOf(row.source.pattern ?? ''))
+  const whole = wholeOf(row.source)
   return `${whole.name} ${whole.id} ${givesText(whole)} ${whole.requires} ${whole.role} ${whole.kind} ${whole.pattern ?? ''}${whole.respawns ? ' respawns' : ''}`
 }

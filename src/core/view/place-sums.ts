@@ -1,5 +1,5 @@
 import { contentsByPlace, inOrder, type Records } from '../plan/records.ts'
-import { wholeSource } from '../plan/source.ts'
+import { wholeFrom } from '../plan/source.ts'
 import { numberText } from './numbers.ts'
 
 /** What the sources of a place give in all, for each tally; what is side content apart. */
@@ -13,7 +13,7 @@ export interface PlaceSum {
 
 /** By the key of each place what its sources give in all, each unit of the first pass taken once, tallies in plan order. */
 export function placeSums(records: Records): Map<string, PlaceSum[]> {
-  const patterns = new Map(inOrder(records, 'pattern').map((pattern) => [pattern.id, pattern]))
+  const wholeOf = wholeFrom(inOrder(records, 'pattern'))
   const order = inOrder(records, 'tally').map(({ id }) => id)
   const sums = new Map<string, PlaceSum[]>()
   for (const [place, items] of contentsByPlace(records)) {
@@ -21,7 +21,7 @@ export function placeSums(records: Records): Map<string, PlaceSum[]> {
     const byTally = new Map<string, PlaceSum>()
     for (const item of items) {
       if (item.kind !== 'source') continue
-      const source = wholeSource(item.row, patterns.get(item.row.pattern ?? ''))
+      const source = wholeOf(item.row)
       for (const { tally, min, max } of source.yields) {
         const sum = byTally.get(tally) ?? { tally, main: 0, side: 0, varies: false }
         sum[source.role] = Math.round((sum[source.role] + (source.count * (min + max)) / 2) * 10_000) / 10_000

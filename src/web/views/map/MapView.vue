@@ -107,7 +107,7 @@ function pathOf(from: string, to: string): string {
 }
 const ways = computed(() => (data.value && layout.value ? data.value.passages.map((passage) => {
   const [a, b] = [layout.value!.places[passage.from]!, layout.value!.places[passage.to]!]
-  const isOpen = isWalkable(passage, data.value!, openPlaces.value, gateOf.value, repeats.value, wave.value)
+  const isOpen = isWalkable(passage, openPlaces.value, gateOf.value, repeats.value, wave.value)
   return { passage, path: pathOf(passage.from, passage.to), isOpen, isWrapped: a.band !== b.band, middle: a.band !== b.band ? { x: (a.band < b.band ? b : a).x - placeSize.width / 2 - 20, y: (a.band < b.band ? b : a).y } : { x: (a.x + b.x) / 2 + (a.x === b.x ? 44 : 0), y: (a.y + b.y) / 2 }, gates: passage.gates.map((key) => gateOf.value.get(key)!).slice(0, 4) }
 }) : []))
 /** Gates that bar no way stand at the foot of the place in which they are met. */

@@ -1,5 +1,5 @@
 import type { Verdict } from '../../../core/check/result.ts'
-import type { MapData, MapGate, MapPassage, MapWaves } from '../../../core/view/map.ts'
+import type { MapGate, MapPassage, MapWaves } from '../../../core/view/map.ts'
 
 /** How something stands at a wave: had, had in the next one, later, or never. */
 export type Standing = 'open' | 'next' | 'later' | 'never'
@@ -19,7 +19,6 @@ export const standingMarks: Record<Standing, { verdict: Verdict; word: string }>
 }
 
 /** Whether a passage can be gone through at a wave: one end is reached, and every gate on it is open. */
-export function isWalkable({ from, to, gates }: MapPassage, data: MapData, placeOpen: ReadonlySet<string>, gateOf: ReadonlyMap<string, MapGate>, repeats: boolean, wave: number): boolean {
-  void data
+export function isWalkable({ from, to, gates }: MapPassage, placeOpen: ReadonlySet<string>, gateOf: ReadonlyMap<string, MapGate>, repeats: boolean, wave: number): boolean {
   return (placeOpen.has(from) || placeOpen.has(to)) && gates.every((key) => standingOf(gateOf.get(key)!.waves, repeats, wave) === 'open')
 }

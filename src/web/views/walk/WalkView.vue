@@ -3,7 +3,7 @@ import { computed, nextTick, onMounted, onUnmounted, ref, shallowRef, watch } fr
 import { setFields } from '../../../core/change/edits.ts'
 import { asksText, givesText, readAsks } from '../../../core/exchange/row-text.ts'
 import { inOrder } from '../../../core/plan/records.ts'
-import { wholeSource } from '../../../core/plan/source.ts'
+import { wholeFrom } from '../../../core/plan/source.ts'
 import { lockedText, missingFor, type WalkMove } from '../../../core/play/walk.ts'
 import { toldOf } from '../../../core/play/told.ts'
 import { fromUnits } from '../../../core/rules/compile.ts'
@@ -43,13 +43,13 @@ const items = computed((): Item[] => {
   const { game, state, place } = walk
   const { records } = plan
   if (!game || !state || !place || !records) return []
-  const patterns = new Map(inOrder(records, 'pattern').map((row) => [row.id, row]))
+  const wholeOf = wholeFrom(inOrder(records, 'pattern'))
   const contents = place.contents.map(({ source: s, gate: g }): Item => {
     if (g !== null) return gateItem(g)
     const source = game.sources[s!]!
     const row = records.source.get(source.key)!
     const left = Math.max(0, source.count - state.taken[s!]!)
-    const whole = wholeSource(row, patterns.get(row.pattern ?? ''))
+    const whole = wholeOf(row)
     const can = canTake(game, state, s!)
     return {
       key: source.key, kind: 'source', name: source.name || source.id, detail: givesText({ ...whole, count: 1 }), can, done: left === 0 && !source.respawns,
