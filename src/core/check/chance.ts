@@ -44,44 +44,26 @@ export const everyOutcome: Chance = {
   },
 }
 
-/** Seeded chance, walk by walk: the same seed gives the same walks on every machine. */
-export class Draws {
-  /** P(k or fewer of n), by n and share: one number drawn tells how many of n units are taken. */
-  private readonly tables = new Map<number, Map<number, Float64Array>>()
-
-  constructor(private readonly seed: number) {}
-
-  /** Chance as walk `i` meets it. */
-  walk(i: number): Chance {
-    return drawn(seededRandom(this.seed, i), (count, share) => this.table(count, share))
-  }
-
-  private table(count: number, share: number): Float64Array {
-    let byCount = this.tables.get(share)
-    if (!byCount) this.tables.set(share, (byCount = new Map()))
-    let table = byCount.get(count)
-    if (!table) {
-      let sum = 0
-      byCount.set(count, (table = Float64Array.from(binomial(count, share), (p) => (sum += p))))
-    }
-    return table
-  }
+/** P(k or fewer of `count` units, each taken with probability `share`), by k: see unitsDrawn. */
+export function atMost(count: number, share: number): Float64Array {
+  let sum = 0
+  return Float64Array.from(binomial(count, share), (p) => (sum += p))
 }
 
-function drawn(random: () => number, atMost: (count: number, share: number) => Float64Array): Chance {
-  const roll = (y: GameYield) => y.min + Math.floor(random() * ((y.max - y.min) / unitsPerOne + 1)) * unitsPerOne
-  const units = (count: number, share: number) => {
-    if (share === 0 || share === 1) return count * share
-    const table = atMost(count, share)
-    const drawn = random()
-    let taken = 0
-    while (taken < count && drawn >= table[taken]!) taken++
-    return taken
-  }
-  return singleChance(units, roll, false)
+/** How many units of those a table of `atMost` is of are taken, by a number drawn evenly from 0 to 1. */
+export function unitsDrawn(table: Float64Array, drawn: number): number {
+  let taken = 0
+  while (taken < table.length - 1 && drawn >= table[taken]!) taken++
+  return taken
 }
 
-function singleChance(units: (count: number, share: number) => number, roll: Play['roll'], exact: boolean): Chance {
+/** How a yield falls, by such a number. */
+export function rollDrawn(min: number, max: number, drawn: number): number {
+  return min + Math.floor(drawn * ((max - min) / unitsPerOne + 1)) * unitsPerOne
+}
+
+/** One way only: how many units are taken, and how each roll falls. */
+export function singleChance(units: (count: number, share: number) => number, roll: Play['roll'], exact: boolean): Chance {
   return {
     exact,
     single: { units, play: { roll, events: null } },
@@ -114,20 +96,44 @@ export function binomial(n: number, p: number): number[] {
   return result
 }
 
-/** A seeded stream of numbers from 0 to 1, the same on every machine (sfc32, by Chris Doty-Humphrey). */
-export function seededRandom(seed: number, stream: number): () => number {
-  let a = seed | 0
-  let b = stream | 0
-  let c = 0x9e3779b9 | 0
-  let counter = 1
-  const next = () => {
-    const t = (((a + b) | 0) + counter) | 0
-    counter = (counter + 1) | 0
-    a = b ^ (b >>> 9)
-    b = (c + (c << 3)) | 0
-    c = (((c << 21) | (c >>> 11)) + t) | 0
+/** Streams of numbers from 0 to 1 side by side, each with its seed, the same on every machine (sfc32, by Chris Doty-Humphrey). */
+export class Streams {
+  private readonly a: Int32Array
+  private readonly b: Int32Array
+  private readonly c: Int32Array
+  private readonly counter: Int32Array
+
+  constructor(size: number) {
+    this.a = new Int32Array(size)
+    this.b = new Int32Array(size)
+    this.c = new Int32Array(size)
+    this.counter = new Int32Array(size)
+  }
+
+  /** Begins stream `stream` of a seed anew, at `i` of those side by side. */
+  begin(i: number, seed: number, stream: number): void {
+    this.a[i] = seed
+    this.b[i] = stream
+    this.c[i] = 0x9e3779b9
+    this.counter[i] = 1
+    for (let k = 0; k < 15; k++) this.next(i)
+  }
+
+  /** The next number of stream `i`. */
+  next(i: number): number {
+    const [b, c] = [this.b[i]!, this.c[i]!]
+    const t = (this.a[i]! + b + this.counter[i]!) | 0
+    this.counter[i]! += 1
+    this.a[i] = b ^ (b >>> 9)
+    this.b[i] = (c + (c << 3)) | 0
+    this.c[i] = (((c << 21) | (c >>> 11)) + t) | 0
     return (t >>> 0) / 4294967296
   }
-  for (let i = 0; i < 15; i++) next()
-  return next
+}
+
+/** One such stream. */
+export function seededRandom(seed: number, stream: number): () => number {
+  const streams = new Streams(1)
+  streams.begin(0, seed, stream)
+  return () => streams.next(0)
 }

@@ -31,6 +31,20 @@ export class Histogram {
     else this.addOutside(value, weight)
   }
 
+  /** Adds every number of a column, or of those marked in `who`, each with the same weight that is not 0. */
+  addColumn(values: Float64Array, weight: number, who?: Float64Array): void {
+    for (let i = 0; i < values.length; i++) {
+      if (who && who[i] === 0) continue
+      const value = values[i]!
+      const at = value * this.parts - this.base
+      // What lies in the array and is no new extreme is most of it.
+      if (value >= this.least && value <= this.most && at >= 0 && at < this.dense.length && at === Math.floor(at)) {
+        this.total += weight
+        this.dense[at]! += weight
+      } else this.add(value, weight)
+    }
+  }
+
   private addTo(weights: Map<number, number>, value: number, weight: number): void {
     weights.set(value, (weights.get(value) ?? 0) + weight)
   }
@@ -65,12 +79,6 @@ export class Histogram {
     return weights
   }
 
-  /** Values with their weights, rising. */
-  private *rising(): Generator<[number, number]> {
-    if (this.weights) yield* [...this.weights].sort(([a], [b]) => a - b)
-    else for (const [i, weight] of this.dense.entries()) if (weight > 0) yield [(this.base + i) / this.parts, weight]
-  }
-
   get isEmpty(): boolean {
     return this.total === 0
   }
@@ -90,12 +98,14 @@ export class Histogram {
   private at(quantiles: readonly number[]): number[] {
     const found: number[] = []
     let sum = 0
-    for (const [value, weight] of this.rising()) {
+    const isEnough = (value: number, weight: number): boolean => {
       sum += weight
       // Sums of weights are off by rounding; a hair less than q counts as q.
       while (found.length < quantiles.length && sum >= quantiles[found.length]! * this.total * (1 - 1e-12)) found.push(value)
-      if (found.length === quantiles.length) break
+      return found.length === quantiles.length
     }
+    if (this.weights) [...this.weights].sort(([a], [b]) => a - b).some(([value, weight]) => isEnough(value, weight))
+    else for (let i = 0; i < this.dense.length; i++) if (this.dense[i]! > 0 && isEnough((this.base + i) / this.parts, this.dense[i]!)) break
     while (found.length < quantiles.length) found.push(this.most)
     return found
   }

@@ -2,7 +2,7 @@ import { assert } from 'chai'
 import fc from 'fast-check'
 import { recordsOf } from '../testing/plans.ts'
 import { check } from './check.ts'
-import { binomial, Draws, everyOutcome, seededRandom } from './chance.ts'
+import { atMost, binomial, everyOutcome, rollDrawn, seededRandom, unitsDrawn } from './chance.ts'
 import { Histogram } from './histogram.ts'
 import { wilson } from './route/route-check.ts'
 
@@ -106,7 +106,11 @@ describe('odds', () => {
     const y = { tally: 0, min: 10_000, max: 30_000 }
     const both = everyOutcome.rolls((roll) => roll(y) + roll(y)).map(([sum, p]) => [sum / 10_000, Math.round(p * 9)])
     assert.deepEqual(both.map(([sum]) => sum).sort(), [2, 3, 3, 4, 4, 4, 5, 5, 6])
-    assert.lengthOf(new Draws(1).walk(0).rolls((roll) => roll(y)), 1)
+  })
+
+  it('draw as many units, and roll as much, as a number from 0 to 1 says', () => {
+    assert.deepEqual([0, 0.24, 0.25, 0.74, 0.75, 0.999].map((x) => unitsDrawn(atMost(2, 0.5), x)), [0, 0, 1, 1, 2, 2])
+    assert.deepEqual([0, 0.33, 0.34, 0.99].map((x) => rollDrawn(10_000, 30_000, x)), [10_000, 10_000, 20_000, 30_000])
   })
 
   it('are read off a histogram as the smallest value with enough below it', () => {

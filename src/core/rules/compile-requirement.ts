@@ -136,9 +136,9 @@ const argumentOf = (node: Named): string => {
 const calls: Record<string, (node: Named, index: PlanIndex, game: Game) => Value> = {
   level: (node, index, game) => levelOf(game, index.indexOf('character', argumentOf(node))!, node),
   cap: (node, index, game) => capOf(game, index.indexOf('character', argumentOf(node))!),
-  lowest: (node, _, game) => overPresent(game, node, (so, level, n) => (n === 1 ? level : Math.min(so, level))),
-  highest: (node, _, game) => overPresent(game, node, (so, level) => Math.max(so, level)),
-  average: (node, _, game) => averageLevel(game, node),
+  lowest: (node, _, game) => overPresent(game, node, 'lowest'),
+  highest: (node, _, game) => overPresent(game, node, 'highest'),
+  average: (node, _, game) => overPresent(game, node, 'average'),
   open: (node, index, game) => {
     const g = index.indexOf('gate', argumentOf(node))!
     return (state) => (isOpen(game, state, g) ? 1 : 0)
@@ -167,20 +167,26 @@ function capOf(game: Game, c: number): Value {
   return (state) => limitOf(game, state, c)
 }
 
-function averageLevel(game: Game, node: Node): Value {
-  const sum = overPresent(game, node, (so, level) => so + level)
-  return (state) => {
-    const present = state.present.reduce((n, is) => n + is, 0)
-    return present ? sum(state) / present : 0
-  }
+interface LevelFold {
+  /** Takes a level more, of the `n`th present, into what there is so far of those before. */
+  add: (so: number, level: number, n: number) => number
+  /** What all `n` have come to; absent: as it stands. */
+  end?: (so: number, n: number) => number
 }
 
-/** Over the levels of all who are present; 0 when none is. `add` takes in one level more, of `n`. */
-function overPresent(game: Game, node: Node, add: (so: number, level: number, n: number) => number): Value {
+/** What is asked of the levels of all who are present; 0 when none is. */
+export const levelFolds: Record<'lowest' | 'highest' | 'average', LevelFold> = {
+  lowest: { add: (so, level, n) => (n === 1 ? level : Math.min(so, level)) },
+  highest: { add: (so, level) => Math.max(so, level) },
+  average: { add: (so, level) => so + level, end: (so, n) => so / n },
+}
+
+function overPresent(game: Game, node: Node, fold: keyof typeof levelFolds): Value {
   game.characters.forEach((_, c) => sound(game, c, node))
+  const { add, end } = levelFolds[fold]
   return ({ level, present }) => {
     let [so, n] = [0, 0]
     for (let c = 0; c < level.length; c++) if (present[c]) so = add(so, level[c]!, ++n)
-    return so
+    return end && n ? end(so, n) : so
   }
 }

@@ -104,21 +104,29 @@ export function floorAt(curve: GameCurve, level: number): number {
   return curve.counts === 'step' || level <= curve.firstLevel ? 0 : valueAt(curve, level - 1)
 }
 
+/** The XP after a gain, before any level-up: what is gained at the limit may be lost (docs/model.md 2). */
+export function xpAfter(curve: GameCurve, level: number, limit: number, xp: number, amount: number): number {
+  if (level < limit || curve.atTop === 'bank') return xp + amount
+  return curve.atTop === 'hold' ? Math.min(xp + amount, Math.max(xp, brimAt(curve, level))) : xp
+}
+
+/** Whether so much XP brings the next level. */
+export function climbsOn(curve: GameCurve, level: number, limit: number, xp: number): boolean {
+  if (level >= limit) return false
+  return curve.levelUpAt === 'reached' ? xp >= valueAt(curve, level) : xp > valueAt(curve, level)
+}
+
 function gain(game: Game, state: State, c: number, units: number, play: Play, entered: Entered[]): void {
   const curve = game.characters[c]!.curve
   if (!curve) return
   const amount = units * curve.grain
   const limit = limitOf(game, state, c)
   const level = state.level[c]!
-  if (level < limit) {
-    state.xp[c]! += amount
-    climb(state, c, curve, limit, play, entered)
-    return
-  }
   const before = state.xp[c]!
-  if (curve.atTop === 'hold') state.xp[c] = Math.min(before + amount, Math.max(before, brimAt(curve, level)))
-  if (curve.atTop === 'bank') state.xp[c] = before + amount
-  loses(play, c, curve, amount - (state.xp[c]! - before), 'top')
+  const after = xpAfter(curve, level, limit, before, amount)
+  state.xp[c] = after
+  if (level < limit) climb(state, c, curve, limit, play, entered)
+  else loses(play, c, curve, amount - (after - before), 'top')
 }
 
 function loses(play: Play, character: number, curve: GameCurve, amount: number, why: 'top' | 'cleared'): void {
@@ -126,9 +134,8 @@ function loses(play: Play, character: number, curve: GameCurve, amount: number, 
 }
 
 function climb(state: State, c: number, curve: GameCurve, limit: number, play: Play, entered: Entered[]): void {
-  const passes = curve.levelUpAt === 'reached' ? (xp: number, at: number) => xp >= at : (xp: number, at: number) => xp > at
   let gained = false
-  while (state.level[c]! < limit && passes(state.xp[c]!, valueAt(curve, state.level[c]!))) {
+  while (climbsOn(curve, state.level[c]!, limit, state.xp[c]!)) {
     levelUp(state, c, curve, play, entered)
     gained = true
     if (curve.levelsPerGain === 'one') break

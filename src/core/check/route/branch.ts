@@ -56,8 +56,8 @@ export function merged(branches: Branch[], keyOf: (branch: Branch) => string): B
  */
 export function branchKey(itinerary: Itinerary, stop: number, waiting: readonly number[]): (branch: Branch) => string {
   const { tallies, characters, counted } = itinerary
-  const [sources, gates] = [itinerary.openSources[stop]!, itinerary.openGates[stop]!]
   return ({ state, wanted, notes, changed }) => {
+    const { sources, gates } = itinerary.openAt(stop)
     let key = changed ? '+' : '-'
     for (const t of tallies) key += `${state.tallies[t]!},`
     for (const c of characters) key += `${state.level[c]!},${state.xp[c]!},${state.cap[c]!},`

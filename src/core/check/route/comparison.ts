@@ -14,7 +14,8 @@ export function sidesOf(comparison: GameComparison, state: State): Sides {
   return { left: valueOf(comparison.left, state), right: valueOf(comparison.right, state) }
 }
 
-function valueOf(evaluate: (state: State) => number, state: State): number {
+/** The value of one side; NaN where evaluating it fails. */
+export function valueOf(evaluate: (state: State) => number, state: State): number {
   try {
     return evaluate(state)
   } catch (error) {

@@ -241,21 +241,21 @@ export interface Itinerary {
   tallies: readonly number[]
   characters: readonly number[]
   counted: readonly number[]
-  /** By stop: sources of which units may still be taken later, and gates that may still be opened or are asked after. */
-  openSources: readonly (readonly number[])[]
-  openGates: readonly (readonly number[])[]
+  /** What is open from a stop on. */
+  openAt: (stop: number) => OpenItems
   targets: { gates: Uint8Array; tallies: readonly number[]; characters: readonly number[] }
+}
+
+/** Sources of which units may still be taken from a stop on, and gates that may still be opened or are asked after. */
+export interface OpenItems {
+  sources: readonly number[]
+  gates: readonly number[]
 }
 
 export function itineraryOf(game: Game, route: GameRoute, portion: Portion): Itinerary {
   const gates = new Set([...portion.gates, ...portion.targets.gates])
   const items = game.places.map((place) => place.items.filter((item) => (item >= 0 ? portion.sources.has(item) : gates.has(-1 - item))))
   const anywhere = game.anywhere.filter((g) => gates.has(g))
-  const lastVisit = new Map(route.stops.map((place, stop) => [place, stop]))
-  const firstVisit = new Map([...route.stops.entries()].reverse().map(([stop, place]) => [place, stop]))
-  const isOpenAt = (place: number, stop: number) => (firstVisit.get(place) ?? Infinity) <= stop && (lastVisit.get(place) ?? -1) >= stop
-  const revisited = [...firstVisit.keys()].filter((place) => firstVisit.get(place) !== lastVisit.get(place))
-  const openPlaces = route.stops.map((place, stop) => [...new Set([place, ...revisited.filter((p) => isOpenAt(p, stop))])])
   return {
     items,
     length: route.stops.reduce((sum, place) => sum + items[place]!.length, 0),
@@ -265,9 +265,24 @@ export function itineraryOf(game: Game, route: GameRoute, portion: Portion): Iti
     tallies: [...portion.tallies],
     characters: [...portion.characters],
     counted: [...portion.counted],
-    openSources: openPlaces.map((places) => places.flatMap((p) => [...items[p]!].filter((item) => item >= 0))),
-    openGates: openPlaces.map((places) => [...new Set([...places.flatMap((p) => [...items[p]!].filter((item) => item < 0).map((item) => -1 - item)), ...anywhere, ...portion.asked])]),
+    openAt: openItems(route, items, [...anywhere, ...portion.asked]),
     targets: { gates: flags(game.gates.length, portion.targets.gates), tallies: [...portion.targets.tallies], characters: [...portion.targets.characters] },
+  }
+}
+
+/** Worked out stop by stop, when it is asked for: most walks never do. `everywhere`: gates that stay open at all stops. */
+function openItems({ stops }: GameRoute, items: readonly Int32Array[], everywhere: readonly number[]): Itinerary['openAt'] {
+  const lastVisit = new Map(stops.map((place, stop) => [place, stop]))
+  const firstVisit = new Map([...stops.entries()].reverse().map(([stop, place]) => [place, stop]))
+  const revisited = [...firstVisit.keys()].filter((place) => firstVisit.get(place) !== lastVisit.get(place))
+  const known = new Map<number, OpenItems>()
+  return (stop) => {
+    if (!known.has(stop)) {
+      const places = new Set([stops[stop]!, ...revisited.filter((place) => firstVisit.get(place)! <= stop && lastVisit.get(place)! >= stop)])
+      const here = [...places].flatMap((place) => [...items[place]!])
+      known.set(stop, { sources: here.filter((item) => item >= 0), gates: [...new Set([...here.filter((item) => item < 0).map((item) => -1 - item), ...everywhere])] })
+    }
+    return known.get(stop)!
   }
 }
 

@@ -1,4 +1,5 @@
 import { fromUnits, toUnits } from '../../rules/compile.ts'
+import type { Column } from '../../language/columns.ts'
 import { mirrored } from '../../language/operators.ts'
 import { askedOf } from '../../rules/engine.ts'
 import type { Game, GameComparison, GameGate, GameRoute } from '../../rules/game.ts'
@@ -158,6 +159,19 @@ class ComparisonRecord {
     else this.everFailed = true
   }
 
+  /** The readings of all those marked in `who`. */
+  addColumn(has: Column, need: Column, holds: Column, who: Column, weight: number): void {
+    this.has.addColumn(has, weight, who)
+    if (this.reader.constant === null) this.need.addColumn(need, weight, who)
+    let [held, asked] = [0, 0]
+    for (let i = 0; i < who.length; i++) {
+      held += holds[i]! * who[i]!
+      asked += who[i]!
+    }
+    this.holds += held * weight
+    this.everFailed ||= held < asked
+  }
+
   lowSide(): LowSide[] {
     const { reads } = this.reader
     const has = this.has.quantiles()
@@ -220,7 +234,7 @@ export class RouteRecord {
 }
 
 /** Positions between two levels are told apart as finely as they are drawn. */
-const positionParts = 256
+export const positionParts = 256
 
 /** Writes walks of a portion into the record, each with a share of the weight; 0: only what is possible is noted. */
 export class RecordWriter implements Watcher {

@@ -1,5 +1,9 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
-import { Draws, everyOutcome, leastChance, middleChance, mostChance, type Chance } from '../chance.ts'
+import { everyOutcome, leastChance, middleChance, mostChance, Streams, type Chance } from '../chance.ts'
+import { Flock } from '../flock/flock.ts'
+import { FlockReader } from '../flock/flock-reader.ts'
+import { FlockWalk } from '../flock/flock-walk.ts'
+import { FlockWriter } from '../flock/flock-writer.ts'
 import type { GateResult, ProfileResult, Quantiles, StopRef, StopResult, Verdict } from '../result.ts'
 import { explained } from './explain.ts'
 import { MiddleRecord, type FurtherFrom } from './middle.ts'
@@ -64,8 +68,9 @@ export function* checkRouteInSteps(game: Game, route: GameRoute, profile: GamePr
 /** Sources and gates passed in one step of drawn walks: about a tenth of a second. */
 const itemsAStep = 400_000
 
-/** Walks side by side: more would not fit into what is near the processor. */
-const mostInFlock = 64
+/** Walks side by side: with fewer, each item costs more than what is done at it; more would not fit into what is near the processor. */
+const leastInFlock = 16
+const mostInFlock = 256
 
 class RouteCheck {
   private readonly schedule
@@ -126,9 +131,9 @@ class RouteCheck {
     return this.record.gates[g]!.verdictOf(false) === 'clear'
   }
 
-  private walk(itinerary: Itinerary, chance: Chance, watcher: Watcher, effort = Infinity, flock?: readonly Chance[]): void {
+  private walk(itinerary: Itinerary, chance: Chance, watcher: Watcher, effort = Infinity): void {
     const { game, route, profile, schedule } = this
-    walkRoute({ game, route, profile, itinerary, schedule, chance, watcher, effort, ...(flock && { flock }) })
+    walkRoute({ game, route, profile, itinerary, schedule, chance, watcher, effort })
   }
 
   /** What rests on no chance goes one way only. */
@@ -158,18 +163,30 @@ class RouteCheck {
 
   /** Draws walks, and walks the two ways that lie furthest apart: what they show is possible, even if no drawn walk does. */
   private *walkSamples(itinerary: Itinerary): Generator<number, void> {
-    const { walks, seed } = this.options
+    const { walks } = this.options
     this.record.gates.forEach((gate, g) => itinerary.targets.gates[g] && (gate.exact = false))
-    const writer = new RecordWriter(this.record, itinerary, 1 / walks)
-    const draws = new Draws(seed)
-    // Side by side, stop by stop, so that what lies at a stop is at hand for all of them.
-    const flockSize = Math.min(mostInFlock, Math.max(1, Math.round(itemsAStep / (itinerary.length + 1))))
-    for (let i = 0; i < walks; i += flockSize) {
+    const size = Math.min(walks, mostInFlock, Math.max(leastInFlock, Math.round(itemsAStep / (itinerary.length + 1))))
+    const walkSome = this.flockOf(itinerary, size)
+    for (let i = 0; i < walks; i += size) {
       yield i / walks
-      const flock = Array.from({ length: Math.min(flockSize, walks - i) }, (_, k) => draws.walk(i + k))
-      this.walk(itinerary, flock[0]!, writer, Infinity, flock)
+      if (i + size <= walks) walkSome(i)
+      else this.flockOf(itinerary, walks - i)(i)
     }
     this.walkExtremes(itinerary)
+  }
+
+  /** Draws so many walks side by side: from the `first`th on. */
+  private flockOf(itinerary: Itinerary, size: number): (first: number) => void {
+    const { game, route, profile, schedule, options } = this
+    const flock = new Flock(game, itinerary, size)
+    const reader = new FlockReader(game, flock)
+    const writer = new FlockWriter(game, this.record, itinerary, flock, reader, 1 / options.walks)
+    const streams = new Streams(size)
+    const walk = new FlockWalk({ game, route, profile, itinerary, schedule, flock, reader, writer, streams })
+    return (first) => {
+      for (let i = 0; i < size; i++) streams.begin(i, options.seed, first + i)
+      walk.run()
+    }
   }
 
   private walkExtremes(itinerary: Itinerary): void {

@@ -1,5 +1,5 @@
 import { gatesOnWay } from '../../rules/engine.ts'
-import type { Game, GameRoute } from '../../rules/game.ts'
+import type { Game, GameGate, GameRoute } from '../../rules/game.ts'
 
 /** When each gate is first in the way: the stop on whose leaving the route goes through what it guards. */
 export interface Schedule {
@@ -20,4 +20,12 @@ export function scheduleOf(game: Game, route: GameRoute): Schedule {
     }
   }
   return { neededAt, neededOnLeaving }
+}
+
+/** The stop on whose leaving a gate that is met at a stop is due at the latest; `late`: the route needed it before it was met. */
+export function dueWhenMet({ neededAt }: Schedule, route: GameRoute, gate: GameGate, g: number, stop: number): { due: number; late: boolean } {
+  const needed = neededAt[g]!
+  const own = gate.due === 'route' ? route.stops.length - 1 : stop
+  const late = needed !== -1 && needed < stop
+  return { due: late ? needed : needed === -1 ? own : Math.min(own, needed), late }
 }

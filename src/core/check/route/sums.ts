@@ -7,7 +7,7 @@ import { newState, toStartLevel, type State } from '../../rules/state.ts'
 import type { Branch } from './branch.ts'
 import type { Itinerary, Portion } from './portion.ts'
 import type { RecordWriter } from './record.ts'
-import type { Schedule } from './schedule.ts'
+import { dueWhenMet, type Schedule } from './schedule.ts'
 import { Spread } from './spread.ts'
 import { TooManyBranches } from './walk-route.ts'
 
@@ -135,7 +135,7 @@ class SumWalk {
   }
 
   private mayBePassedAgain(g: number): boolean {
-    return this.o.itinerary.openGates[this.stop]!.includes(g)
+    return this.o.itinerary.openAt(this.stop).gates.includes(g)
   }
 
   private added(to: Spread, gain: Spread): Spread {
@@ -170,12 +170,8 @@ class SumWalk {
   }
 
   private meet(g: number, gate: GameGate): GateState {
-    const { schedule, route, writer } = this.o
-    const needed = schedule.neededAt[g]!
-    const own = gate.due === 'route' ? route.stops.length - 1 : this.stop
-    const late = needed !== -1 && needed < this.stop
-    const due = needed === -1 ? own : Math.min(own, needed)
-    writer.met(g, this.stop, late ? needed : due)
+    const { due, late } = dueWhenMet(this.o.schedule, this.o.route, gate, g, this.stop)
+    this.o.writer.met(g, this.stop, due)
     const of: GateState = { unopened: this.now, isWhole: true, due: late ? null : due, isDueNoted: late, ready: 0 }
     this.met.set(g, of)
     if (!late && gate.due === 'meeting') {

@@ -6,7 +6,7 @@ import type { State } from '../../rules/state.ts'
 import type { Chance } from '../chance.ts'
 import { branchKey, cloneBranch, firstBranch, merged, noted, type Branch } from './branch.ts'
 import type { Itinerary } from './portion.ts'
-import type { Schedule } from './schedule.ts'
+import { dueWhenMet, type Schedule } from './schedule.ts'
 
 /** Told of the walk as it goes; each call is for one branch, with its weight. */
 export interface Watcher {
@@ -43,8 +43,6 @@ export interface WalkOptions {
   itinerary: Itinerary
   schedule: Schedule
   chance: Chance
-  /** Several ways, drawn, walked side by side instead of one; `chance` says how each falls. */
-  flock?: readonly Chance[]
   watcher: Watcher
   /** Moves in branches that may be made in all; absent: as many as there are. */
   effort?: number
@@ -68,8 +66,8 @@ export function walkRoute(options: WalkOptions): void {
 
 class RouteWalk {
   private branches: Branch[]
-  /** One for each branch, where all of them go one way only. */
-  private readonly singles: Single[] | null
+  /** Where the walk goes one way only. */
+  private readonly single: Single | null
   private readonly metAt: Int32Array
   private readonly dueOnLeaving: number[][]
   /** Gates met whose ready stop is still to be found in some branch. */
@@ -82,14 +80,13 @@ class RouteWalk {
   private readonly isCertain: { sources: Uint8Array; gates: Uint8Array }
 
   constructor(private readonly o: WalkOptions) {
-    const flock = o.flock ?? [o.chance]
-    this.singles = o.chance.single ? flock.map(({ single }) => single!) : null
-    this.branches = flock.map(() => firstBranch(o.game))
+    this.single = o.chance.single
+    this.branches = [firstBranch(o.game)]
     this.metAt = new Int32Array(o.game.gates.length).fill(notMet)
     this.dueOnLeaving = o.route.stops.map(() => [])
     this.effort = o.effort ?? Infinity
     const isTold = Boolean(o.watcher.moved ?? o.watcher.events)
-    this.isCertain = isTold || this.singles ? { sources: new Uint8Array(o.game.sources.length), gates: new Uint8Array(o.game.gates.length) } : certainItems(o.game, o.itinerary)
+    this.isCertain = isTold || this.single ? { sources: new Uint8Array(o.game.sources.length), gates: new Uint8Array(o.game.gates.length) } : certainItems(o.game, o.itinerary)
     this.mostBranches = o.effort === undefined ? Infinity : Math.min(mostBranches, mostHeld / (o.game.sources.length + o.game.gates.length + 1))
   }
 
@@ -97,7 +94,7 @@ class RouteWalk {
     const { stops } = this.o.route
     for (this.stop = 0; this.stop < stops.length; this.stop++) {
       const place = stops[this.stop]!
-      if (!this.singles) this.keyOf = branchKey(this.o.itinerary, this.stop, this.waiting)
+      if (!this.single) this.keyOf = branchKey(this.o.itinerary, this.stop, this.waiting)
       for (const branch of this.branches) this.enter(branch, place)
       this.passUntilQuiet(place)
       this.leave()
@@ -113,7 +110,7 @@ class RouteWalk {
   }
 
   private passUntilQuiet(place: number): void {
-    if (this.singles) return this.singles.forEach((single, i) => this.passAlone(this.branches[i]!, place, single))
+    if (this.single) return this.passAlone(this.branches[0]!, place, this.single)
     let active = this.branches
     const settled: Branch[] = []
     while (active.length) {
@@ -136,7 +133,7 @@ class RouteWalk {
     return all
   }
 
-  /** The same where there is one way only, which most walks are drawn along: nothing is made but the moves. */
+  /** The same where there is one way only, which is all that most walks are: nothing is made but the moves. */
   private passAlone(branch: Branch, place: number, single: Single): void {
     const { items, anywhere } = this.o.itinerary
     const { game } = this.o
@@ -275,13 +272,10 @@ class RouteWalk {
   }
 
   private meet(g: number, gate: GameGate): void {
-    const needed = this.o.schedule.neededAt[g]!
-    const own = gate.due === 'route' ? this.o.route.stops.length - 1 : this.stop
+    const { due, late } = dueWhenMet(this.o.schedule, this.o.route, gate, g, this.stop)
     this.metAt[g] = this.stop
     if (this.o.itinerary.targets.gates[g]) this.waiting.push(g)
-    const late = needed !== -1 && needed < this.stop
-    const due = needed === -1 ? own : Math.min(own, needed)
-    this.o.watcher.met?.(g, this.stop, late ? needed : due)
+    this.o.watcher.met?.(g, this.stop, due)
     // What is late was noted as missed when it was needed.
     if (!late && gate.due !== 'meeting') this.dueOnLeaving[due]!.push(g)
   }

@@ -1,0 +1,398 @@
+import type { Column } from '../../language/columns.ts'
+import { standsAt } from '../../rules/engine.ts'
+import { climbsOn, giveAmount, setCaps, xpAfter, type Play } from '../../rules/gain.ts'
+import type { Game, GameCost, GameGate, GameItem, GameProfile, GameRoute, GameSource, GameYield } from '../../rules/game.ts'
+import type { State } from '../../rules/state.ts'
+import { atMost, rollDrawn, unitsDrawn, type Streams } from '../chance.ts'
+import type { Itinerary } from '../route/portion.ts'
+import { dueWhenMet, type Schedule } from '../route/schedule.ts'
+import { nothing, type Flock } from './flock.ts'
+import type { FlockReader } from './flock-reader.ts'
+import type { FlockWriter } from './flock-writer.ts'
+
+export interface FlockWalkOptions {
+  game: Game
+  route: GameRoute
+  profile: GameProfile
+  /** What is walked of the plan. */
+  itinerary: Itinerary
+  schedule: Schedule
+  flock: Flock
+  reader: FlockReader
+  writer: FlockWriter
+  /** How chance falls, for each of the flock. */
+  streams: Streams
+}
+
+/** What is noted of a gate once it has been met: 1 for whom it has been. */
+interface GateNotes {
+  due: Column
+  ready: Column
+  opened: Column
+  couldBuy: Column
+  /** For how many its due moment has come, and for how many it has opened. */
+  dueFor: number
+  openFor: number
+}
+
+/**
+ * Plays a route as one kind of player does, drawn, for a whole flock at once (docs/model.md 8): the same walks as walkRoute
+ * takes one after another, item by item for all of them.
+ */
+export class FlockWalk {
+  private stop = 0
+  private readonly size: number
+  /** By source: units wanted in the whole route, once drawn, and whether they are. */
+  private readonly wanted: (Column | undefined)[]
+  private readonly drawn: Uint8Array
+  /** By source: 1 where all have taken what they want. */
+  private readonly done: Uint8Array
+  private readonly notes: (GateNotes | undefined)[]
+  private readonly met: Uint8Array
+  private dueOnLeaving: number[][] = []
+  /** Gates met for which the ready stop of some is still to be found. */
+  private waiting: number[] = []
+  private readonly tables = new Map<string, Float64Array>()
+  /** Columns that are worked in, each by one function at a time. */
+  private readonly amounts: Column
+  private readonly movers: Column
+  private readonly dueNow: Column
+  private readonly able: Column
+  /** Whose turn it is, where one plays alone. */
+  private turn = 0
+  private readonly play: Play
+
+  constructor(private readonly o: FlockWalkOptions) {
+    this.size = o.flock.size
+    this.wanted = new Array<Column | undefined>(o.game.sources.length)
+    this.drawn = new Uint8Array(o.game.sources.length)
+    this.done = new Uint8Array(o.game.sources.length)
+    this.notes = new Array<GateNotes | undefined>(o.game.gates.length)
+    this.met = new Uint8Array(o.game.gates.length)
+    this.amounts = this.column()
+    this.movers = this.column()
+    this.dueNow = this.column()
+    this.able = this.column()
+    const { matters } = o.itinerary
+    // What falls on tallies outside of what is walked makes no difference, and draws nothing.
+    this.play = { roll: (y) => (matters[y.tally] ? rollDrawn(y.min, y.max, o.streams.next(this.turn)) : y.min), events: null }
+  }
+
+  private column(): Column {
+    return new Float64Array(this.size)
+  }
+
+  /** Walks from the start to the end of the route; `streams` are at the beginning of those to be drawn from. */
+  run(): void {
+    const { route, flock, profile } = this.o
+    this.begin()
+    for (this.stop = 0; this.stop < route.stops.length; this.stop++) {
+      const place = route.stops[this.stop]!
+      flock.enter(place, profile.retries > 0)
+      while (this.pass(place));
+      this.leave()
+    }
+  }
+
+  private begin(): void {
+    this.o.flock.begin()
+    for (const flags of [this.drawn, this.done, this.met]) flags.fill(0)
+    this.dueOnLeaving = this.o.route.stops.map(() => [])
+    this.waiting = []
+  }
+
+  /** Whether the pass changed anything for anyone. For whom it did not, another changes nothing either. */
+  private pass(place: number): boolean {
+    const { game, itinerary } = this.o
+    let changed = false
+    for (const item of itinerary.items[place]!) changed = (item >= 0 ? this.passSource(item) : this.passGate(-1 - item)) || changed
+    for (const g of itinerary.anywhere) if (standsAt(game, game.gates[g]!, place)) changed = this.passGate(g) || changed
+    return changed
+  }
+
+  private passSource(s: number): boolean {
+    if (this.done[s]) return false
+    const wanted = (this.wanted[s] ??= this.column())
+    if (!this.drawn[s]) this.drawWanted(s, wanted)
+    return this.o.game.columns.atOnce[s] ? this.takeAtOnce(s, wanted) : this.takeOneByOne(s, wanted)
+  }
+
+  /** How many units of a source each wants, drawn once in the whole route. */
+  private drawWanted(s: number, wanted: Column): void {
+    const { game, profile, streams } = this.o
+    this.drawn[s] = 1
+    const share = game.columns.main[s] ? profile.main : profile.side
+    const count = game.columns.count[s]!
+    if (share === 0 || share === 1) wanted.fill(count * share)
+    else {
+      const table = this.tableOf(count, share)
+      for (let i = 0; i < wanted.length; i++) wanted[i] = unitsDrawn(table, streams.next(i))
+    }
+  }
+
+  private tableOf(count: number, share: number): Float64Array {
+    const name = `${count} ${share}`
+    if (!this.tables.has(name)) this.tables.set(name, atMost(count, share))
+    return this.tables.get(name)!
+  }
+
+  private takeAtOnce(s: number, wanted: Column): boolean {
+    this.done[s] = 1
+    this.o.flock.taken(s).set(wanted)
+    this.give(this.o.game.sources[s]!.yields, wanted)
+    return true
+  }
+
+  /** Units that ask or cost something: one for each who can and wants to, as long as there are any. */
+  private takeOneByOne(s: number, wanted: Column): boolean {
+    const source = this.o.game.sources[s]!
+    const taken = this.o.flock.taken(s)
+    let changed = false
+    while (this.whoTakes(source, wanted, taken)) {
+      for (let i = 0; i < taken.length; i++) taken[i]! += this.movers[i]!
+      this.move(source, source.takes)
+      changed = true
+    }
+    if (taken.every((units, i) => units >= wanted[i]!)) this.done[s] = 1
+    return changed
+  }
+
+  /** Makes those who take a unit more the movers; false where nobody does. */
+  private whoTakes(source: GameSource, wanted: Column, taken: Column): boolean {
+    const { reader } = this.o
+    const who = this.movers
+    let any = false
+    for (let i = 0; i < who.length && !any; i++) any = taken[i]! < wanted[i]!
+    if (!any) return false
+    reader.markWhoMay(source, who)
+    reader.keepWhoCanPay(source.takes, who)
+    any = false
+    for (let i = 0; i < who.length; i++) {
+      if (taken[i]! >= wanted[i]!) who[i] = 0
+      any ||= who[i] === 1
+    }
+    return any
+  }
+
+  /** A unit taken, or a gate opened, by all movers: costs are paid, yields and caps given. */
+  private move(item: GameItem, costs: readonly GameCost[]): void {
+    const who = this.movers
+    for (const cost of costs) this.pay(cost, who)
+    this.give(item.yields, who)
+    if (item.caps.length === 0) return
+    for (let i = 0; i < who.length; i++) if (who[i]) this.playAlone(i, (state) => setCaps(this.o.game, state, item.caps, this.play))
+  }
+
+  private pay({ tally, amount }: GameCost, who: Column): void {
+    const { min, max } = this.o.game.tallies[tally]!
+    const has = this.o.flock.tallies[tally]!
+    for (let i = 0; i < who.length; i++) if (who[i]) has[i] = clamped(has[i]! - amount, min, max)
+  }
+
+  /** Gives each as many units of what an item yields as `units` says. */
+  private give(yields: readonly GameYield[], units: Column): void {
+    for (const y of yields) {
+      if (!this.o.itinerary.matters[y.tally]) continue
+      this.roll(units, y)
+      const { kind, listeners } = this.o.game.tallies[y.tally]!
+      const heard = kind === 'experience' ? listeners.filter((c) => this.o.flock.level[c]!.length > 0) : []
+      if (heard.length === 0) this.add(y.tally, units)
+      else if (heard.length === 1) this.giveToOne(y.tally, heard[0]!, units)
+      else this.giveToAll(y.tally, heard, units)
+    }
+  }
+
+  /** What each gets of one yield for all the units. */
+  private roll(units: Column, { min, max }: GameYield): void {
+    const { amounts } = this
+    if (min === max) {
+      for (let i = 0; i < amounts.length; i++) amounts[i] = min * units[i]!
+      return
+    }
+    for (let i = 0; i < amounts.length; i++) {
+      amounts[i] = 0
+      for (let unit = 0; unit < units[i]!; unit++) amounts[i]! += rollDrawn(min, max, this.o.streams.next(i))
+    }
+  }
+
+  private add(t: number, units: Column): void {
+    const { min, max } = this.o.game.tallies[t]!
+    const [has, amounts] = [this.o.flock.tallies[t]!, this.amounts]
+    for (let i = 0; i < has.length; i++) if (units[i]) has[i] = clamped(has[i]! + amounts[i]!, min, max)
+  }
+
+  /** Gives each who gets any units their amount of a tally to which one character listens. */
+  private giveToOne(t: number, c: number, units: Column): void {
+    const { game, flock } = this.o
+    const { min, max } = game.tallies[t]!
+    const grain = game.characters[c]!.curve?.grain ?? 0
+    const [has, xp, plainBelow, amounts] = [flock.tallies[t]!, flock.xp[c]!, flock.plainBelow[c]!, this.amounts]
+    for (let i = 0; i < has.length; i++) {
+      if (!units[i]) continue
+      const after = xp[i]! + amounts[i]! * grain
+      if (after < plainBelow[i]!) {
+        xp[i] = after
+        has[i] = clamped(has[i]! + amounts[i]!, min, max)
+      } else this.giveOne(t, [c], i)
+    }
+  }
+
+  private giveToAll(t: number, listeners: readonly number[], units: Column): void {
+    for (let i = 0; i < units.length; i++) if (units[i]) this.giveOne(t, listeners, i)
+  }
+
+  private giveOne(t: number, listeners: readonly number[], i: number): void {
+    const { game, flock } = this.o
+    const amount = this.amounts[i]!
+    if (listeners.some((c) => this.climbs(c, i, amount))) {
+      this.playAlone(i, (state) => giveAmount(game, state, t, amount, this.play))
+      return
+    }
+    const { min, max } = game.tallies[t]!
+    flock.tallies[t]![i] = clamped(flock.tallies[t]![i]! + amount, min, max)
+    for (const c of listeners) if (flock.present[c]![i]) flock.xp[c]![i] = this.xpWith(c, i, amount)
+  }
+
+  /** Whether a gain brings a character a level, with all that may follow from it. */
+  private climbs(c: number, i: number, amount: number): boolean {
+    const { game, flock } = this.o
+    const { curve } = game.characters[c]!
+    return curve !== null && flock.present[c]![i] === 1 && climbsOn(curve, flock.level[c]![i]!, flock.limit(c, i), this.xpWith(c, i, amount))
+  }
+
+  private xpWith(c: number, i: number, amount: number): number {
+    const { game, flock } = this.o
+    const { curve } = game.characters[c]!
+    const xp = flock.xp[c]![i]!
+    return curve ? xpAfter(curve, flock.level[c]![i]!, flock.limit(c, i), xp, amount * curve.grain) : xp
+  }
+
+  private playAlone(i: number, move: (state: State) => void): void {
+    this.turn = i
+    move(this.o.flock.get(i, nothing))
+    this.o.flock.put(i)
+  }
+
+  /** Notes what is to be noted when a gate is come to, and opens it for all who can and will. */
+  private passGate(g: number): boolean {
+    const { game, profile } = this.o
+    const gate = game.gates[g]!
+    const notes = this.met[g] ? this.notes[g]! : this.meet(g, gate)
+    if (gate.due === 'meeting') this.noteDue(g, notes, null)
+    if (notes.openFor === this.size) return false
+    if (!this.whoCanOpen(g, gate, this.movers)) return false
+    if (gate.live) this.noteOpened(g, notes)
+    else if (!gate.main && gate.costs.length > 0 && !profile.buysAll) this.mark(notes.couldBuy)
+    else {
+      this.noteDue(g, notes, this.movers)
+      this.noteOpened(g, notes)
+      this.mark(this.o.flock.opened(g))
+      this.move(gate, gate.costs)
+      return true
+    }
+    return false
+  }
+
+  private mark(column: Column): void {
+    for (let i = 0; i < column.length; i++) if (this.movers[i]) column[i] = 1
+  }
+
+  private meet(g: number, gate: GameGate): GateNotes {
+    const { due, late } = dueWhenMet(this.o.schedule, this.o.route, gate, g, this.stop)
+    const notes = (this.notes[g] ??= { due: this.column(), ready: this.column(), opened: this.column(), couldBuy: this.column(), openFor: 0, dueFor: 0 })
+    for (const column of [notes.ready, notes.opened, notes.couldBuy]) column.fill(0)
+    // What is late was noted as missed when it was needed.
+    notes.due.fill(Number(late))
+    notes.dueFor = late ? this.size : 0
+    notes.openFor = 0
+    this.met[g] = 1
+    if (this.o.itinerary.targets.gates[g]) this.waiting.push(g)
+    this.o.writer.met(g, this.stop, due)
+    if (!late && gate.due !== 'meeting') this.dueOnLeaving[due]!.push(g)
+    return notes
+  }
+
+  /** Notes the due moment, once, of those marked in `opening`, for whom it opens now; null: of all, as it stands. */
+  private noteDue(g: number, notes: GateNotes, opening: Column | null): void {
+    if (notes.dueFor === this.size) return
+    const { due } = notes
+    const who = this.dueNow
+    let n = 0
+    for (let i = 0; i < who.length; i++) {
+      const isNow = due[i] === 0 && (opening === null || opening[i] === 1)
+      who[i] = Number(isNow)
+      if (!isNow) continue
+      due[i] = 1
+      n++
+    }
+    notes.dueFor += n
+    if (n) this.o.writer.due(g, who, opening ? who : this.whoHasWhatItAsks(g, notes.couldBuy))
+  }
+
+  private noteOpened(g: number, notes: GateNotes): void {
+    let n = 0
+    for (let i = 0; i < this.size; i++) {
+      if (!this.movers[i] || notes.opened[i]) continue
+      notes.opened[i] = 1
+      n++
+    }
+    notes.openFor += n
+    this.o.writer.opened(g, n, this.stop)
+  }
+
+  /** Marks for whom a gate can be opened now, or a live one is passed; false where for nobody. */
+  private whoCanOpen(g: number, gate: GameGate, who: Column): boolean {
+    const { flock, reader } = this.o
+    reader.markWhoMay(gate, who)
+    if (gate.live) return who.includes(1)
+    reader.keepWhoCanPay(gate.costs, who)
+    const opened = flock.opened(g)
+    let any = false
+    for (let i = 0; i < who.length; i++) {
+      if (opened[i]) who[i] = 0
+      any ||= who[i] === 1
+    }
+    return any
+  }
+
+  /** For whom a gate is open, or could be opened now, or could have been `before`. */
+  private whoHasWhatItAsks(g: number, before: Column | null): Column {
+    const gate = this.o.game.gates[g]!
+    const who = this.able
+    this.whoCanOpen(g, gate, who)
+    if (gate.live) return who
+    const opened = this.o.flock.opened(g)
+    for (let i = 0; i < who.length; i++) if (opened[i] || before?.[i]) who[i] = 1
+    return who
+  }
+
+  private leave(): void {
+    const { itinerary, schedule, writer } = this.o
+    for (const g of this.dueOnLeaving[this.stop]!) this.noteDue(g, this.notes[g]!, null)
+    for (const g of schedule.neededOnLeaving[this.stop]!) {
+      // One that was not met by now is due all the same, and counts as not open.
+      if (itinerary.gates[g] && !this.met[g]) writer.due(g, this.dueNow.fill(1), this.able.fill(0))
+    }
+    this.waiting = this.waiting.filter((g) => this.noteReady(g, this.notes[g]!))
+    writer.left(this.stop)
+  }
+
+  /** Notes who is ready now for a gate met; whether some go on waiting. */
+  private noteReady(g: number, { ready }: GateNotes): boolean {
+    const who = this.whoHasWhatItAsks(g, null)
+    let [now, wait] = [0, false]
+    for (let i = 0; i < who.length; i++) {
+      if (ready[i]) continue
+      if (who[i]) {
+        ready[i] = 1
+        now++
+      } else wait = true
+    }
+    if (now) this.o.writer.ready(g, now, this.stop)
+    return wait
+  }
+}
+
+function clamped(value: number, min: number, max: number): number {
+  return value < min ? min : value > max ? max : value
+}

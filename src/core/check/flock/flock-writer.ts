@@ -1,0 +1,123 @@
+import { compareColumns, type Column } from '../../language/columns.ts'
+import { fromUnits } from '../../rules/compile.ts'
+import { askedOf } from '../../rules/engine.ts'
+import type { Game, GameComparison, GameCost, GameGate } from '../../rules/game.ts'
+import { positionOf } from '../../rules/level-position.ts'
+import type { Itinerary } from '../route/portion.ts'
+import { positionParts, type RouteRecord } from '../route/record.ts'
+import { valueOf } from '../route/comparison.ts'
+import type { Flock } from './flock.ts'
+import type { FlockReader } from './flock-reader.ts'
+
+/** What is read of one comparison, or cost, of all at once. */
+interface ComparisonColumns {
+  has: () => Column
+  need: () => Column
+  holds: (has: Column, need: Column) => Column
+}
+
+/** Writes what a flock comes to into the record of a route, each of them with a share of the weight. */
+export class FlockWriter {
+  private readonly position: Column
+  private readonly comparisons = new Map<number, ComparisonColumns[]>()
+
+  constructor(
+    private readonly game: Game,
+    private readonly record: RouteRecord,
+    private readonly itinerary: Itinerary,
+    private readonly flock: Flock,
+    private readonly reader: FlockReader,
+    private readonly share: number,
+  ) {
+    this.position = new Float64Array(flock.size)
+  }
+
+  met(g: number, stop: number, due: number): void {
+    if (!this.itinerary.targets.gates[g]) return
+    this.record.gates[g]!.met = stop
+    this.record.gates[g]!.due = due
+  }
+
+  /** A gate's due moment has come for those marked in `who`; `success`: 1 where it is open or could be opened. */
+  due(g: number, who: Column, success: Column): void {
+    if (!this.itinerary.targets.gates[g]) return
+    const record = this.record.gates[g]!
+    let [succeed, fail] = [0, 0]
+    for (let i = 0; i < who.length; i++) {
+      if (!who[i]) continue
+      if (success[i]) succeed++
+      else fail++
+    }
+    record.success += succeed * this.share
+    record.everOpen ||= succeed > 0
+    record.everClosed ||= fail > 0
+    this.comparisonsOf(g).forEach(({ has, need, holds }, k) => {
+      const [left, right] = [has(), need()]
+      record.comparisons[k]!.addColumn(left, right, holds(left, right), who, this.share)
+    })
+  }
+
+  opened(g: number, who: number, stop: number): void {
+    if (!this.itinerary.targets.gates[g] || who === 0) return
+    this.record.gates[g]!.opened.add(stop, who * this.share)
+    this.record.gates[g]!.openedWeight += who * this.share
+  }
+
+  ready(g: number, who: number, stop: number): void {
+    this.record.gates[g]!.ready.add(stop, who * this.share)
+    this.record.gates[g]!.readyWeight += who * this.share
+  }
+
+  left(stop: number): void {
+    const { tallies, levels, positions } = this.record.stops[stop]!
+    const { flock, itinerary, share } = this
+    for (const t of itinerary.targets.tallies) tallies[t]!.addColumn(this.reader.amounts(t)(), share)
+    for (const c of itinerary.targets.characters) {
+      levels[c]!.addColumn(flock.level[c]!, share)
+      positions[c]!.addColumn(this.positions(c), share)
+    }
+  }
+
+  private positions(c: number): Column {
+    const { flock, position: out } = this
+    const [curve, level, xp] = [this.game.characters[c]!.curve, flock.level[c]!, flock.xp[c]!]
+    for (let i = 0; i < out.length; i++) out[i] = Math.round(positionOf(curve, level[i]!, flock.limit(c, i), xp[i]!) * positionParts) / positionParts
+    return out
+  }
+
+  private comparisonsOf(g: number): ComparisonColumns[] {
+    const known = this.comparisons.get(g)
+    if (known) return known
+    const gate = this.game.gates[g]!
+    const all = [...gate.requires.comparisons.map((comparison) => this.asked(gate, comparison)), ...gate.costs.map((cost) => this.paid(gate, cost))]
+    this.comparisons.set(g, all)
+    return all
+  }
+
+  private asked(gate: GameGate, comparison: GameComparison): ComparisonColumns {
+    const side = (name: 'left' | 'right') => this.reader.side(comparison, name, gate, (state) => valueOf(comparison[name], state))
+    const [left, right] = [side('left'), side('right')]
+    const out = new Float64Array(this.flock.size)
+    const isTurned = comparison.constant === 'left'
+    return {
+      has: isTurned ? right : left,
+      need: isTurned ? left : right,
+      holds: (has, need) => compareColumns(comparison.op, out, isTurned ? need : has, isTurned ? has : need),
+    }
+  }
+
+  private paid(gate: GameGate, { tally, amount }: GameCost): ComparisonColumns {
+    const need = new Float64Array(this.flock.size).fill(fromUnits(amount))
+    const out = new Float64Array(this.flock.size)
+    const [{ min }, asked] = [this.game.tallies[tally]!, askedOf(gate.costs, tally)]
+    return {
+      has: this.reader.amounts(tally),
+      need: () => need,
+      holds: () => {
+        const has = this.flock.tallies[tally]!
+        for (let i = 0; i < out.length; i++) out[i] = Number(min === -Infinity || has[i]! - asked >= min)
+        return out
+      },
+    }
+  }
+}
