@@ -1,3 +1,4 @@
+import type { Settings } from '../plan/head.ts'
 import type { Records } from '../plan/records.ts'
 import type { Game, GameProfile, GameRoute } from '../rules/game.ts'
 import { compile, type Compiled } from '../rules/compile.ts'
@@ -6,9 +7,10 @@ import { firstFix } from './fixes/fixes.ts'
 import { allFindings } from './findings/findings.ts'
 import { checkLockouts, defaultBound } from './lockout/lockout-check.ts'
 import { checkReach } from './reach/reach-check.ts'
-import { rhythmOf } from './rhythm/rhythm.ts'
+import { Clock, type Rhythm } from './rhythm/rhythm.ts'
 import { checkRouteInSteps, defaultRouteOptions, type RouteCheckOptions } from './route/route-check.ts'
-import { traceRoute } from './route/trace.ts'
+import { Tracer, type RouteTrace } from './route/trace.ts'
+import { walkMiddle } from './route/middle-walk.ts'
 
 const fixesLookedFor = 20
 
@@ -60,10 +62,16 @@ function* withFixes(findings: Finding[], records: Records, game: Game, routes: R
 
 /** The findings of a plan whose parts have been checked. */
 export function findingsOf(records: Records, { game, issues }: Compiled, routes: RouteResult[], reach: ReturnType<typeof checkReach>, lockouts: LockoutResult | null): Finding[] {
-  const { settings } = records.head
-  const traces = played(game, (route, profile) => ({ trace: traceRoute(game, route, profile) }))
-  const rhythms = played(game, (route, profile) => ({ rhythm: rhythmOf(game, settings, route, profile) }))
-  return allFindings({ records, game, issues, routes, reach: reach.result, held: reach.held, lockouts, traces, rhythms })
+  const routesPlayed = game.routes.filter((route) => route.stops.length > 0)
+  const played = routesPlayed.flatMap((route) => game.profiles.map((profile) => ({ route: route.id, profile: profile.id, ...middleOf(game, records.head.settings, route, profile) })))
+  return allFindings({ records, game, issues, routes, reach: reach.result, held: reach.held, lockouts, played })
+}
+
+/** What one middle walk shows to all who ask. */
+function middleOf(game: Game, settings: Settings, route: GameRoute, profile: GameProfile): { trace: RouteTrace; rhythm: Rhythm } {
+  const [tracer, clock] = [new Tracer(game, route), new Clock(game, route)]
+  walkMiddle(game, route, profile, [tracer, clock])
+  return { trace: tracer.trace, rhythm: clock.rhythm(settings) }
 }
 
 function* checkRoutes(game: Game, options: CheckOptions, routeOptions: RouteCheckOptions): Generator<CheckProgress, RouteResult[]> {
@@ -82,10 +90,4 @@ function* checkRoutes(game: Game, options: CheckOptions, routeOptions: RouteChec
     all.push({ route: route.id, profiles: results })
   }
   return all
-}
-
-/** What a walk of each route by each kind of player shows. */
-function played<T>(game: Game, show: (route: GameRoute, profile: GameProfile) => T): ({ route: string; profile: string } & T)[] {
-  const routes = game.routes.filter((route) => route.stops.length > 0)
-  return routes.flatMap((route) => game.profiles.map((profile) => ({ route: route.id, profile: profile.id, ...show(route, profile) })))
 }

@@ -24,9 +24,18 @@ export function isComparison(node: Node): node is Node & { type: 'binary' } {
  * An empty text gives null. Throws LanguageError with the column of the fault.
  */
 export function parse(text: string): Node | null {
+  const known = trees.get(text)
+  if (known !== undefined) return known
   const parser = new Parser(tokenize(text))
-  return parser.isAtEnd() ? null : parser.whole()
+  const tree = parser.isAtEnd() ? null : parser.whole()
+  if (trees.size >= mostTrees) trees.clear()
+  trees.set(text, tree)
+  return tree
 }
+
+/** A plan is read again after every edit, and all of its texts but one are as they were. Trees are never changed. */
+const trees = new Map<string, Node | null>()
+const mostTrees = 30_000
 
 const atomExpected = 'a number, a name or "("'
 

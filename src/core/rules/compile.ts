@@ -1,6 +1,5 @@
 import { Decimal } from '../language/arithmetic.ts'
 import { LanguageError } from '../language/language-error.ts'
-import { readText } from '../language/requirement.ts'
 import { unitsPerOne } from '../plan/basics.ts'
 import { issueText } from '../plan/issue-text.ts'
 import type { IssueCode, PlanIssue } from '../plan/issue.ts'
@@ -35,6 +34,8 @@ export function compile(records: Records): Compiled {
 
 class Compiler {
   private readonly errors = new Map<string, PlanIssue>()
+  /** Each text once, as many items ask for the same. */
+  private readonly requirements = new Map<string, GameItem['requires']>()
   /** Index of each sound passage by its id. */
   private readonly passages = new Map<string, number>()
 
@@ -191,9 +192,11 @@ class Compiler {
 
   private requirement(game: Game, item: GameItem, text: string): GameItem['requires'] {
     if (text === '') return emptyRequirement
-    if (readText(text, this.index.vocabulary).errors.length) return { ...emptyRequirement, text }
+    if (this.index.read(text).errors.length) return { ...emptyRequirement, text }
     try {
-      return compileRequirement(text, this.index, game)
+      const known = this.requirements.get(text) ?? compileRequirement(text, this.index, game)
+      this.requirements.set(text, known)
+      return known
     } catch (error) {
       if (!(error instanceof LanguageError)) throw error
       item.error ??= { message: error.message, column: error.column }

@@ -38,13 +38,22 @@ type Make = (level: number, before: Decimal) => Decimal
 
 /** value(L) of a curve for every level below its last, in 34-digit decimals, and what is wrong with them (docs/model.md 2). */
 export function curveValues(curve: Curve): CurveValues {
+  const known = made.get(curve) ?? makeValues(curve)
+  made.set(curve, known)
+  return known
+}
+
+/** Records are never changed but replaced, so that a curve's values are made once, whoever asks for them. */
+const made = new WeakMap<Curve, CurveValues>()
+
+function makeValues(curve: Curve): CurveValues {
   const { firstLevel, maxLevel } = curve
   if (firstLevel >= maxLevel) {
     return { values: [], faults: [{ code: 'limits', level: firstLevel, message: `the first level ${firstLevel} is not below the last level ${maxLevel}` }] }
   }
-  const made = makerOf(curve)
-  if ('fault' in made) return { values: [], faults: [made.fault] }
-  return fill(curve, made.make)
+  const maker = makerOf(curve)
+  if ('fault' in maker) return { values: [], faults: [maker.fault] }
+  return fill(curve, maker.make)
 }
 
 function fill(curve: Curve, make: Make): CurveValues {

@@ -1,4 +1,5 @@
 import type { NamedKind, Vocabulary } from '../language/names.ts'
+import { readText, type Reading } from '../language/requirement.ts'
 import { kindNames, type KindName } from '../plan/kinds.ts'
 import { contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../plan/records.ts'
 
@@ -9,6 +10,7 @@ export class PlanIndex {
   /** Every way by a passage, as `from to`, and the places into which one leads. */
   private readonly joined = new Set<string>()
   private readonly entered = new Set<string>()
+  private readonly readings = new Map<string, Reading>()
   private readonly byId = new Map<KindName, Map<string, number>>()
 
   constructor(readonly records: Records) {
@@ -39,6 +41,13 @@ export class PlanIndex {
       has: (kind: NamedKind, id: string) => this.indexOf(kind, id) !== undefined,
       ids: (kind: NamedKind) => this.ids(kind),
     }
+  }
+
+  /** A requirement's tree and errors; plans ask for the same again and again. */
+  read(text: string): Reading {
+    const known = this.readings.get(text) ?? readText(text, this.vocabulary)
+    this.readings.set(text, known)
+    return known
   }
 
   /** Whether a passage leads from one place to the other, or into the one at all. */

@@ -55,7 +55,7 @@ function checkReferences(index: PlanIndex, kind: KindName, row: Row, report: Rep
 function checkTexts(index: PlanIndex, kind: KindName, row: Row, report: Report): void {
   for (const field of kindEntry(kind).texts) {
     const text = (row as unknown as Record<string, string>)[field]!
-    for (const error of readText(text, index.vocabulary).errors) {
+    for (const error of index.read(text).errors) {
       report('requirement', [field], { column: error.column, fits: error.fits, params: { message: error.message } })
     }
   }

@@ -17,11 +17,11 @@ function levelAsked(game: Game, g: number): { c: number; level: number; text: st
 }
 
 /** cap-below-gate: a level above every cap that can be in force when the gate is due. */
-export const capBelowGate: FindingRule = ({ game, routes, traces }) =>
+export const capBelowGate: FindingRule = ({ game, routes, played }) =>
   game.gates.flatMap((gate, g) => levelAsked(game, g).flatMap(({ c, level, text }): Finding[] => {
     const character = game.characters[c]!
     const seen = seenOf(routes, g).flatMap(({ gate: { due }, route, profile }) => {
-      const trace = traces.find((t) => t.route === route && t.profile === profile)?.trace
+      const trace = played.find((t) => t.route === route && t.profile === profile)?.trace
       return due && trace ? [trace.stops[due.stop]!.left.limits[c]!] : []
     })
     const most = Math.max(...seen)

@@ -18,8 +18,7 @@ export interface FindingContext {
   held: Reach
   lockouts: LockoutResult | null
   /** The middle walk of each route and profile. */
-  traces: readonly { route: string; profile: string; trace: RouteTrace }[]
-  rhythms: readonly { route: string; profile: string; rhythm: Rhythm }[]
+  played: readonly { route: string; profile: string; trace: RouteTrace; rhythm: Rhythm }[]
 }
 
 /** Finds one kind of thing in a plan (docs/checks.md 4). */

@@ -2,9 +2,9 @@ import type { Finding } from '../result.ts'
 import { called, finding, type FindingRule } from './finding-rule.ts'
 
 /** level-lag: with one level for each gain, XP that is past what the next level takes. */
-export const levelLag: FindingRule = ({ game, traces }) =>
+export const levelLag: FindingRule = ({ game, played }) =>
   game.characters.flatMap((character, c): Finding[] => {
     if (character.curve?.levelsPerGain !== 'one') return []
-    const late = traces.find(({ trace }) => trace.stops.some((stop) => stop.left.positions[c]! % 1 > 0.9985 && stop.left.positions[c]! < stop.left.limits[c]!))
+    const late = played.find(({ trace }) => trace.stops.some((stop) => stop.left.positions[c]! % 1 > 0.9985 && stop.left.positions[c]! < stop.left.limits[c]!))
     return late ? [finding('level-lag', 'risk', 'character', character.id, `${called(character)} gets one level for each gain, and a gain worth several leaves the level behind the XP.`, late)] : []
   })

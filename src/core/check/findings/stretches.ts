@@ -6,10 +6,10 @@ import { called, finding, type FindingContext, type FindingId } from './finding-
 export const minutes = (n: number) => numberText(Math.round(n * 10) / 10)
 
 /** One finding for each place at which such a stretch begins, at its worst for any route and kind of player. */
-export function stretches({ game, rhythms }: FindingContext, id: FindingId, of: (rhythm: Rhythm) => readonly Stretch[], says: (stretch: Stretch, place: string) => string): Finding[] {
+export function stretches({ game, played }: FindingContext, id: FindingId, of: (rhythm: Rhythm) => readonly Stretch[], says: (stretch: Stretch, place: string) => string): Finding[] {
   const worst = new Map<number, { route: string; profile: string; place: number; stretch: Stretch }>()
   const size = ({ from, to, unlocks }: Stretch) => unlocks || to - from
-  for (const { route, profile, rhythm } of rhythms) {
+  for (const { route, profile, rhythm } of played) {
     for (const stretch of of(rhythm)) {
       const place = game.routes.find((found) => found.id === route)!.stops[stretch.stop]!
       const before = worst.get(place)

@@ -4,9 +4,9 @@ import type { Finding } from '../result.ts'
 import { called, finding, type FindingRule } from './finding-rule.ts'
 
 /** xp-lost: XP that came at a level limit, or was cleared at a level-up. */
-export const xpLost: FindingRule = ({ game, traces }) =>
+export const xpLost: FindingRule = ({ game, played }) =>
   game.characters.flatMap((character, c): Finding[] => {
-    const sums = traces.map(({ route, profile, trace }) => ({ route, profile, lost: trace.stops.reduce((all, stop) => all + Object.values(stop.items).reduce((sum, item) => sum + item.lost[c]!, 0), 0), trace }))
+    const sums = played.map(({ route, profile, trace }) => ({ route, profile, lost: trace.stops.reduce((all, stop) => all + Object.values(stop.items).reduce((sum, item) => sum + item.lost[c]!, 0), 0), trace }))
     const most = sums.sort((a, b) => b.lost - a.lost)[0]
     if (!most || most.lost <= 0 || !character.curve) return []
     const level = Math.floor(most.trace.stops.at(-1)!.left.positions[c]!)

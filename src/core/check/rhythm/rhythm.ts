@@ -3,10 +3,8 @@ import { fromUnits } from '../../rules/compile.ts'
 import type { GameEvent } from '../../rules/events.ts'
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
-import { middleChance } from '../chance.ts'
-import { itineraryOf, wholePortion } from '../route/portion.ts'
-import { scheduleOf } from '../route/schedule.ts'
-import { walkRoute, type Cause, type Watcher } from '../route/walk-route.ts'
+import { walkMiddle } from '../route/middle-walk.ts'
+import type { Cause, Watcher } from '../route/walk-route.ts'
 
 /** Something new for the player: `id` names a gate, a character (`level`, `form`) or a place. Minutes count from the start. */
 export interface Unlock {
@@ -43,14 +41,13 @@ export interface Rhythm {
  */
 export function rhythmOf(game: Game, settings: Settings, route: GameRoute, profile: GameProfile): Rhythm {
   const clock = new Clock(game, route)
-  walkRoute({ game, route, profile, itinerary: itineraryOf(game, route, wholePortion(game)), schedule: scheduleOf(game, route), chance: middleChance, watcher: clock })
-  const { unlocks } = clock
-  const minutes = clock.now
-  return { minutes, unlocks, droughts: droughtsOf(unlocks, minutes, settings.droughtMinutes), pileUps: pileUpsOf(unlocks, settings.pileUp) }
+  walkMiddle(game, route, profile, [clock])
+  return clock.rhythm(settings)
 }
 
-class Clock implements Watcher {
-  readonly unlocks: Unlock[] = []
+/** Runs along a middle walk that it watches. */
+export class Clock implements Watcher {
+  private readonly unlocks: Unlock[] = []
   private readonly seen = new Set<number>()
   private readonly forms: (string | undefined)[]
   private ticks = 0
@@ -63,7 +60,12 @@ class Clock implements Watcher {
     this.forms = game.characters.map(({ startLevel }, c) => this.formAt(c, startLevel))
   }
 
-  get now(): number {
+  rhythm({ droughtMinutes, pileUp }: Settings): Rhythm {
+    const { unlocks, now: minutes } = this
+    return { minutes, unlocks, droughts: droughtsOf(unlocks, minutes, droughtMinutes), pileUps: pileUpsOf(unlocks, pileUp) }
+  }
+
+  private get now(): number {
     return fromUnits(this.ticks)
   }
 

@@ -39,11 +39,11 @@ export function portionsOf(game: Game, profile: GameProfile, only?: ReadonlySet<
   const certain = emptyPortion()
   /** The portion of all that rests on the same. */
   const home = (portion: Portion): Portion => {
-    if (!isRandom(game, profile, portion)) {
+    if (!isRandom(profile, feeders.chances(portion))) {
       unite(certain, portion)
       return certain
     }
-    const makeup = makeupOf(portion)
+    const makeup = feeders.makeup(portion)
     if (!byMakeup.has(makeup)) byMakeup.set(makeup, { ...portion, targets: emptyPortion().targets })
     return byMakeup.get(makeup)!
   }
@@ -119,16 +119,33 @@ function isRanged(y: GameYield): boolean {
   return y.min !== y.max
 }
 
-/** Whether chance falls on anything in a portion: units that may be left out, or yields with a range. */
-function isRandom(game: Game, profile: GameProfile, portion: Portion): boolean {
+/** Where chance can fall in a portion, whoever plays: on which units, if they may be left out, and on yields that have a range. */
+interface Chances {
+  main: boolean
+  side: boolean
+  rangedMain: boolean
+  rangedSide: boolean
+  /** On yields of gates or rewards, which nobody leaves out. */
+  ranged: boolean
+}
+
+function chancesOf(game: Game, portion: Portion): Chances {
   const bears = (yields: readonly GameYield[]) => yields.some((y) => isRanged(y) && portion.tallies.has(y.tally))
-  const share = (main: boolean) => (main ? profile.main : profile.side)
-  const isShared = (main: boolean) => share(main) > 0 && share(main) < 1
-  return (
-    [...portion.sources].some((s) => isShared(game.sources[s]!.main) || (share(game.sources[s]!.main) > 0 && bears(game.sources[s]!.yields))) ||
-    [...portion.gates].some((g) => bears(game.gates[g]!.yields)) ||
-    [...portion.characters].some((c) => game.characters[c]!.rewards.some((reward) => bears(reward.yields)))
-  )
+  const chances = { main: false, side: false, rangedMain: false, rangedSide: false, ranged: false }
+  for (const s of portion.sources) {
+    const { main, yields } = game.sources[s]!
+    chances[main ? 'main' : 'side'] = true
+    if (bears(yields)) chances[main ? 'rangedMain' : 'rangedSide'] = true
+  }
+  for (const g of portion.gates) chances.ranged ||= bears(game.gates[g]!.yields)
+  for (const c of portion.characters) chances.ranged ||= game.characters[c]!.rewards.some((reward) => bears(reward.yields))
+  return chances
+}
+
+/** Whether chance falls on anything in a portion for a kind of player. */
+function isRandom({ main, side }: GameProfile, chances: Chances): boolean {
+  const isShared = (share: number) => share > 0 && share < 1
+  return chances.ranged || (chances.main && isShared(main)) || (chances.side && isShared(side)) || (chances.rangedMain && main > 0) || (chances.rangedSide && side > 0)
 }
 
 /** Portions kept for a game, each of which may name all of its sources. */
@@ -149,6 +166,8 @@ class Feeders {
   private readonly capSources: number[][]
   private readonly capGates: number[][]
   private readonly portions = new Map<string, Portion>()
+  private readonly chancesKnown = new WeakMap<Portion, Chances>()
+  private readonly makeups = new WeakMap<Portion, string>()
 
   constructor(private readonly game: Game) {
     this.sourcesOf = game.tallies.map(() => [])
@@ -161,6 +180,19 @@ class Feeders {
     game.characters.forEach((character, c) => {
       for (const t of new Set(character.rewards.flatMap((reward) => reward.yields.map((y) => y.tally)))) this.rewardersOf[t]!.push(c)
     })
+  }
+
+  chances(portion: Portion): Chances {
+    const known = this.chancesKnown.get(portion) ?? chancesOf(this.game, portion)
+    this.chancesKnown.set(portion, known)
+    return known
+  }
+
+  /** What tells portions with different things in them apart. */
+  makeup(portion: Portion): string {
+    const known = this.makeups.get(portion) ?? makeupOf(portion)
+    this.makeups.set(portion, known)
+    return known
   }
 
   private enter(item: GameSource | GameGate, costs: GameSource['takes'], index: number, byTally: number[][], byCharacter: number[][]): void {

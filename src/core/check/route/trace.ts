@@ -3,10 +3,8 @@ import type { GameEvent } from '../../rules/events.ts'
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import { levelPosition } from '../../rules/level-position.ts'
 import { limitOf, type State } from '../../rules/state.ts'
-import { middleChance } from '../chance.ts'
-import { itineraryOf, wholePortion } from './portion.ts'
-import { scheduleOf } from './schedule.ts'
-import { walkRoute, type Cause, type Watcher } from './walk-route.ts'
+import { walkMiddle } from './middle-walk.ts'
+import type { Cause, Watcher } from './walk-route.ts'
 
 /** Amounts of every tally, positions of every character and limits in force, at one moment of the middle walk. */
 export interface Moment {
@@ -40,14 +38,14 @@ export interface RouteTrace {
 }
 
 export function traceRoute(game: Game, route: GameRoute, profile: GameProfile): RouteTrace {
-  const watcher = new TraceWatcher(game, route)
-  const options = { game, route, profile, itinerary: itineraryOf(game, route, wholePortion(game)), schedule: scheduleOf(game, route), chance: middleChance }
-  walkRoute({ ...options, watcher })
-  return { tallies: game.tallies.map((t) => t.id), characters: game.characters.map((c) => c.id), stops: watcher.stops }
+  const tracer = new Tracer(game, route)
+  walkMiddle(game, route, profile, [tracer])
+  return tracer.trace
 }
 
-class TraceWatcher implements Watcher {
-  readonly stops: StopTrace[] = []
+/** Writes the trace of a middle walk that it watches. */
+export class Tracer implements Watcher {
+  private readonly stops: StopTrace[] = []
   private last: Moment
   /** What moved last and the state that it moves, while what it did is not yet written down: an item's units are told together. */
   private moving: { cause: Exclude<Cause, { type: 'enter' }>; state: State } | null = null
@@ -57,6 +55,11 @@ class TraceWatcher implements Watcher {
     private readonly route: GameRoute,
   ) {
     this.last = { tallies: [], positions: [], limits: [] }
+  }
+
+  get trace(): RouteTrace {
+    const { game, stops } = this
+    return { tallies: game.tallies.map((t) => t.id), characters: game.characters.map((c) => c.id), stops }
   }
 
   entered(state: State, stop: number): void {
