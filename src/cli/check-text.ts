@@ -1,6 +1,6 @@
 import type { CheckOutcome, CheckResult, ComparisonResult, GateResult, ProfileResult } from '../core/check/result.ts'
 import type { Records } from '../core/plan/records.ts'
-import { marginText, numberText, percentText } from '../core/view/numbers.ts'
+import { countText, marginText, numberText, percentText } from '../core/view/numbers.ts'
 
 /** A check as lines for a terminal: for each route and kind of player, every gate on the route. */
 export function checkText(records: Records, { result }: CheckOutcome): string {
@@ -8,7 +8,7 @@ export function checkText(records: Records, { result }: CheckOutcome): string {
   const blocks = result.routes.flatMap(({ route, profiles }) =>
     profiles.map((profile) => [`${route} · ${profile.profile}: ${countsText(profile)}`, ...gateTable(profile, names)].join('\n')),
   )
-  const parts = [records.head.name || records.head.id, ...(blocks.length ? blocks : ['no route to check']), reachText(result, names), lockoutText(result), findingsText(result)]
+  const parts = [records.head.name || records.head.id, ...(blocks.length ? blocks : ['no route to check']), reachText(result, names), lockoutText(result), findingsText(result), walksText(records, result)]
   return parts.filter((part) => part !== '').join('\n\n') + '\n'
 }
 
@@ -22,6 +22,13 @@ function reachText({ reach }: CheckResult, names: ReadonlyMap<string, string>): 
     ...grind.map(([gate]) => `  ${names.get(gate)}: only with repeats`),
   ]
   return lines.join('\n')
+}
+
+function walksText(records: Records, { walks }: CheckResult): string {
+  if (walks.length === 0) return ''
+  const names = new Map([...records.walk.values()].map((walk) => [walk.id, walk.name || walk.id]))
+  const lines = walks.flatMap(({ walk, holds, faults }) => [`  ${holds ? 'holds' : 'FAILS'}  ${names.get(walk)}`, ...faults.map(({ moves, says }) => `         after ${countText(moves, 'move')}: ${says}`)])
+  return [`Walks: ${walks.filter(({ holds }) => holds).length} of ${walks.length} borne out`, ...lines].join('\n')
 }
 
 function findingsText({ findings }: CheckResult): string {

@@ -62,7 +62,7 @@ export function wholeNumber(text: string): number {
 function checkFile(file: string, flags: CheckFlags): Checked {
   const { text, records, faults } = readFile(file)
   const missing = records ? missingId(records, flags) : []
-  if (!records || missing.length) return { report: { file, text, faults: [...faults, ...missing], cases: [], findings: [] }, records: null, outcome: null }
+  if (!records || missing.length) return { report: { file, text, faults: [...faults, ...missing], cases: [], findings: [], walks: [] }, records: null, outcome: null }
   const outcome = check(records, { ...flags, sums: flags.format === 'json', lockouts: { now: () => performance.now() }, fixes: within(patience) })
   return { report: fileReport(file, text, records, outcome), records, outcome }
 }
@@ -82,10 +82,11 @@ function missingId(records: Records, flags: CheckFlags): FileReport['faults'] {
   })
 }
 
-/** 2 for a file with faults, 1 where a gate is at fault (`risk`: or at risk). */
+/** 2 for a file with faults, 1 where a gate is at fault (`risk`: or at risk) or a walk is not borne out. */
 function exitCode({ report }: Checked, flags: CheckFlags): number {
   if (report.faults.length) return badFile
-  return report.cases.some((found) => failsOn(found, flags)) ? 1 : 0
+  const isRed = flags.failOn !== 'never' && report.walks.some(({ faults }) => faults.length > 0)
+  return isRed || report.cases.some((found) => failsOn(found, flags)) ? 1 : 0
 }
 
 function failsOn({ severity }: GateCase, { failOn }: CheckFlags): boolean {

@@ -60,6 +60,16 @@ describe('the command line', function () {
     assert.match(run(['check', demo, '--route', 'none']).err, /there is no route "none"; there are: main_line/)
   })
 
+  it('plays the walks that a plan keeps, and fails for one that is not borne out', () => {
+    const plan = JSON.parse(small) as Record<string, unknown>
+    const red = join(folder, 'red.tundrift.json')
+    writeFileSync(red, JSON.stringify({ ...plan, walks: [{ id: 'on', name: 'On', steps: [{ expect: 'level == 1' }, { go: 'passage_1' }] }, { id: 'high', name: 'Too high', steps: [{ expect: 'level >= 9' }] }] }))
+    const { code, out } = run(['check', red, '--profile', 'thorough'])
+    assert.equal(code, 1)
+    assert.match(out, /Walks: \d of 2 borne out[\s\S]*FAILS +Too high\n +after 0 moves: level >= 9: it is 1/)
+    assert.equal(run(['check', red, '--profile', 'thorough', '--fail-on', 'never']).code, 0)
+  })
+
   it('speaks SARIF, with the line of each fault', () => {
     const { out } = run(['check', short, '--profile', 'straight', '--format', 'sarif'])
     const sarif = JSON.parse(out) as { version: string; runs: { results: { ruleId: string; level: string; locations: { physicalLocation: { region: { startLine: number } } }[] }[] }[] }

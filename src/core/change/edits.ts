@@ -1,10 +1,10 @@
 import { reservedWords } from '../language/words.ts'
 import { mentions } from '../language/names.ts'
 import { parseOrNull } from '../language/requirement.ts'
-import { kindEntry, kindNames, type KindName, type RecordOf } from '../plan/kinds.ts'
+import { kindNames, type KindName, type RecordOf } from '../plan/kinds.ts'
 import { orderBetween } from '../plan/order.ts'
 import { contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../plan/records.ts'
-import { referencesOf, replacedAt } from '../plan/references.ts'
+import { referencesOf, replacedAt, textsOf } from '../plan/references.ts'
 import { slugFrom } from './slug.ts'
 import { changeOf, headKey, rowOf, type Change, type Diff } from './diff.ts'
 
@@ -161,9 +161,8 @@ function renamedIn(other: KindName, target: Row, kind: KindName, from: string, t
   for (const reference of referencesOf(other, target)) {
     if (reference.kind === kind && reference.id === from) next = replacedAt(next, reference.path, to)
   }
-  for (const field of kindEntry(other).texts) {
-    const text = (next as unknown as Record<string, string>)[field]!
-    if (text.includes(from)) next = replacedAt(next, [field], renameInText(text, kind, from, to))
+  for (const { text, path } of textsOf(other, next)) {
+    if (text.includes(from)) next = replacedAt(next, path, renameInText(text, kind, from, to))
   }
   return next
 }

@@ -31,4 +31,5 @@ const makers: { [K in KindName]: (records: Records, id: string) => RecordOf[K] |
   }),
   route: (records, id) => ({ id, name: 'New route', stops: records.head.start && inOrder(records, 'place').some((p) => p.id === records.head.start) ? [records.head.start] : [] }),
   profile: (_, id) => ({ id, name: 'New kind of player', main: 1, side: 0.5, buys: 'all', retries: 0 }),
+  walk: (_, id) => ({ id, name: 'New walk', from: null, steps: [] }),
 }

@@ -1,14 +1,14 @@
 import { mentions } from '../language/names.ts'
 import { parseOrNull } from '../language/requirement.ts'
-import { kindEntry, kindNames, type KindName } from '../plan/kinds.ts'
+import { kindNames, type KindName } from '../plan/kinds.ts'
 import { inOrder, type Records } from '../plan/records.ts'
-import { referencesOf } from '../plan/references.ts'
+import { referencesOf, textsOf } from '../plan/references.ts'
 import { labelOf } from './edits.ts'
 
 /** What names a record, in its fields or in a requirement: the names of those records, in plan order. */
 export function usersOfId(records: Records, kind: KindName, id: string): string[] {
   return kindNames.flatMap((other) => (inOrder(records, other) as { id: string; name?: string }[]).filter((row) => {
-    const texts = kindEntry(other).texts.map((field) => parseOrNull((row as unknown as Record<string, string>)[field]!))
+    const texts = textsOf(other, row).map(({ text }) => parseOrNull(text))
     const isMentioned = texts.some((node) => node && mentions(node).some((mention) => mention.kind === kind && mention.id === id))
     return isMentioned || referencesOf(other, row).some((reference) => reference.kind === kind && reference.id === id)
   }).map(labelOf))

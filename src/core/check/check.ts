@@ -6,6 +6,7 @@ import type { CheckOptions, CheckOutcome, Finding, LockoutResult, ProfileResult,
 import { firstFix } from './fixes/fixes.ts'
 import { allFindings } from './findings/findings.ts'
 import { checkLockouts, defaultBound } from './lockout/lockout-check.ts'
+import { checkWalks } from '../play/check-walks.ts'
 import { checkReach } from './reach/reach-check.ts'
 import { Clock, type Rhythm } from './rhythm/rhythm.ts'
 import { checkRouteInSteps, defaultRouteOptions, type RouteCheckOptions } from './route/route-check.ts'
@@ -43,7 +44,7 @@ export function* checkInSteps(records: Records, options: CheckOptions = {}): Gen
   yield { part: 'findings', share: 0 }
   const findings = reach && (yield* withFixes(findingsOf(records, { game, issues }, routes, reach, lockouts), records, game, routes, options.fixes ?? fixesLookedFor))
   const plan = { id: game.id, revision: options.revision ?? 0 }
-  return { result: { plan, seed, routes, reach: reach?.result ?? null, lockouts, findings }, issues }
+  return { result: { plan, seed, routes, reach: reach?.result ?? null, lockouts, findings, walks: checkWalks(records, game) }, issues }
 }
 
 /** Findings of gates with the first fix that there is, for as many of them as asked; each takes several checks. */

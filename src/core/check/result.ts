@@ -1,5 +1,6 @@
 import type { Fix } from './fixes/fix.ts'
 import type { LockoutBound } from './lockout/lockout-check.ts'
+import type { WalkResult } from '../play/check-walks.ts'
 import type { PlanIssue } from '../plan/issue.ts'
 
 /** The document that a check gives (docs/checks.md 7). Parts that were not computed are null. */
@@ -10,6 +11,8 @@ export interface CheckResult {
   reach: ReachResult | null
   lockouts: LockoutResult | null
   findings: Finding[] | null
+  /** The walks that the plan keeps, as they go in it now. */
+  walks: WalkResult[]
 }
 
 export interface RouteResult {

@@ -14,7 +14,7 @@ interface Suite {
   cases: { name: string; classname: string; failure: string | null; kind: string; skipped: boolean }[]
 }
 
-/** Reports as JUnit XML: a suite for each file, route and kind of player; a gate that is at fault is a failure, a risk is told but passes. */
+/** Reports as JUnit XML: a suite for each file, route and kind of player, and one for the walks it keeps; a gate that is at fault is a failure, a risk is told but passes. */
 export function junitOf(reports: readonly FileReport[], failsOn: (found: GateCase) => boolean): string {
   const suites = reports.flatMap((report) => suitesOf(report, failsOn))
   const count = (of: Suite[], which: (c: Suite['cases'][number]) => boolean) => of.flatMap((suite) => suite.cases).filter(which).length
@@ -43,5 +43,6 @@ function suitesOf(report: FileReport, failsOn: (found: GateCase) => boolean): Su
     suite.cases.push({ name: found.name, classname: `${found.route}.${found.profile}`, failure: failsOn(found) ? found.says : null, kind: found.verdict, skipped: found.verdict === 'off_route' })
     groups.set(name, suite)
   }
-  return [document, ...groups.values()]
+  const walks: Suite = { name: `${report.file}: walks`, cases: report.walks.map(({ walk, name, faults }) => ({ name, classname: `walks.${walk}`, failure: faults.length ? faults.map(({ says }) => says).join('; ') : null, kind: 'walk', skipped: false })) }
+  return [document, ...groups.values(), ...(walks.cases.length ? [walks] : [])]
 }

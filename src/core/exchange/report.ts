@@ -1,10 +1,10 @@
-import type { CheckOutcome, Finding, GateResult, Verdict } from '../check/result.ts'
+import type { CheckOutcome, CheckResult, Finding, GateResult, Verdict } from '../check/result.ts'
 import { documentPaths } from '../plan/file.ts'
 import { pathText, type Path } from '../plan/issue.ts'
 import type { KindName } from '../plan/kinds.ts'
 import type { Records } from '../plan/records.ts'
 import { meaningFaults, type Fault } from '../rules/all-faults.ts'
-import { numberText, percentText } from '../view/numbers.ts'
+import { countText, numberText, percentText } from '../view/numbers.ts'
 
 /** What a check of one file says to a team's CI: cases that pass or fail, each with its place in the file. */
 export interface FileReport {
@@ -15,6 +15,15 @@ export interface FileReport {
   cases: GateCase[]
   /** Findings that are not a gate's verdict. */
   findings: { id: string; severity: Finding['severity']; says: string; path: string }[]
+  /** The walks that the plan keeps. */
+  walks: WalkCase[]
+}
+
+/** One kept walk: `faults` are empty where the plan bears it out. */
+export interface WalkCase {
+  walk: string
+  name: string
+  faults: { says: string; path: string }[]
 }
 
 /** One gate for one route and kind of player. */
@@ -54,7 +63,16 @@ export function fileReport(file: string, text: string, records: Records, { resul
       }),
     ),
   )
-  return { file, text, faults: meaningFaults(records, issues), cases, findings: otherFindings(records, paths, result.findings ?? []) }
+  return { file, text, faults: meaningFaults(records, issues), cases, findings: otherFindings(records, paths, result.findings ?? []), walks: walkCases(records, paths, result.walks) }
+}
+
+function walkCases(records: Records, paths: ReadonlyMap<string, Path>, walks: CheckResult['walks']): WalkCase[] {
+  const rows = new Map([...records.walk.values()].map((row) => [row.id, row]))
+  return walks.map(({ walk, faults }) => {
+    const row = rows.get(walk)!
+    const path = paths.get(row.key) ?? []
+    return { walk, name: row.name || row.id, faults: faults.map(({ step, moves, says }) => ({ says: `after ${countText(moves, 'move')}: ${says}`, path: pathText([...path, 'steps', step]) })) }
+  })
 }
 
 function otherFindings(records: Records, paths: ReadonlyMap<string, Path>, findings: readonly Finding[]): FileReport['findings'] {

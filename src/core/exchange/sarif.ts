@@ -9,6 +9,7 @@ const rules = [
   { id: 'gate-sealed', shortDescription: { text: `A gate is sealed: ${verdictWords.sealed.means}.` } },
   { id: 'gate-short', shortDescription: { text: `A gate is short: ${verdictWords.short.means}.` } },
   { id: 'gate-depends', shortDescription: { text: `A gate depends: ${verdictWords.depends.means}.` } },
+  { id: 'walk', shortDescription: { text: 'A walk that the plan keeps is not borne out by it.' } },
   { id: 'plan-fault', shortDescription: { text: 'Something in the plan file is wrong.' } },
   ...findingIds.filter((id) => !id.startsWith('gate-')).map((id) => ({ id, shortDescription: { text: `${id.replaceAll('-', ' ')} (docs/checks.md 4)` } })),
 ]
@@ -39,7 +40,8 @@ function resultsOf(report: FileReport): object[] {
     partialFingerprints: { gate: `${found.gate}/${found.route}/${found.profile}` },
   }))
   const findings = report.findings.map(({ id, severity, says, path }) => ({ ruleId: id, level: levels[severity], message: { text: says }, locations: at(path) }))
-  return [...faults, ...gates, ...findings]
+  const walks = report.walks.flatMap(({ walk, name, faults: found }) => found.map(({ says, path }) => ({ ruleId: 'walk', level: 'error', message: { text: `${name}, ${says}` }, locations: at(path), partialFingerprints: { walk } })))
+  return [...faults, ...gates, ...findings, ...walks]
 }
 
 function linesOf(text: string): Map<string, number> {

@@ -33,6 +33,7 @@ export const PlanFile = z.strictObject({
   anywhere: z.array(Gate).max(kinds.gate.most).default([]),
   routes: z.array(kinds.route.schema).max(kinds.route.most).default([]),
   profiles: z.array(kinds.profile.schema).max(kinds.profile.most).default([]),
+  walks: z.array(kinds.walk.schema).max(kinds.walk.most).optional(),
 })
 export type PlanFile = z.infer<typeof PlanFile>
 
@@ -45,6 +46,7 @@ const plainLists = {
   passages: 'passage',
   routes: 'route',
   profiles: 'profile',
+  walks: 'walk',
 } as const
 
 /** `salvaged`: the plan with stand-ins where its shape is wrong, to see what else is wrong with it. */
@@ -186,7 +188,7 @@ function nested(records: Records): PlanFile {
   const contents = contentsByPlace(records)
   const item = (entry: ItemRow) =>
     entry.kind === 'source' ? { source: pick(entry.row, sourceFields) } : { gate: pick(entry.row, gateFields) }
-  const patterns = list('pattern')
+  const [patterns, walks] = [list('pattern'), list('walk')]
   return {
     format: planFormat,
     version: currentVersion,
@@ -203,6 +205,7 @@ function nested(records: Records): PlanFile {
     anywhere: contents.get(null)!.map((entry) => pick(entry.row, gateFields)),
     routes: list('route'),
     profiles: list('profile'),
+    ...(walks.length ? { walks } : {}),
   } as unknown as PlanFile
 }
 

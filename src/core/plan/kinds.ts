@@ -5,6 +5,7 @@ import { Gate, gateFields, withDue } from './gate.ts'
 import { Passage, passageFields, Place, placeFields } from './place.ts'
 import { Profile, profileFields, Route, routeFields } from './route.ts'
 import { Pattern, patternFields, Source, sourceFields, withSourceDefaults } from './source.ts'
+import { Walk, walkFields } from './walk.ts'
 import { Tally, tallyFields, withFlagMax } from './tally.ts'
 
 export type Raw = Record<string, unknown>
@@ -17,8 +18,10 @@ export interface KindEntry {
   most: number
   /** Where it names other records: a field path (`*` for every entry of a list) and the kind named there. */
   refs: Record<string, KindName>
-  /** Fields that hold a requirement. */
+  /** Where it holds requirements: field paths as in `refs`. */
   texts: string[]
+  /** What it names need not be there: it is a test of the plan, and says so itself when it fails. */
+  loose?: true
   /** Fills what the schema alone cannot, because one default hangs on another field. */
   fill?: (raw: Raw) => Raw
 }
@@ -26,7 +29,7 @@ export interface KindEntry {
 const yieldRefs = { 'yields.*.tally': 'tally' } as const
 const capRefs = { 'caps.*.character': 'character' } as const
 
-/** The one table of kinds (docs/model.md 1 to 7): everything that goes over all kinds reads it. */
+/** The one table of kinds (docs/model.md 1 to 7, docs/format.md): everything that goes over all kinds reads it. */
 export const kinds = {
   tally: { word: 'tally', schema: Tally, fields: tallyFields, most: 200, refs: {}, texts: [], fill: withFlagMax },
   curve: { word: 'curve', schema: Curve, fields: curveFields, most: 200, refs: {}, texts: [] },
@@ -68,10 +71,19 @@ export const kinds = {
   },
   route: { word: 'route', schema: Route, fields: routeFields, most: 20, refs: { 'stops.*': 'place' }, texts: [] },
   profile: { word: 'profile', schema: Profile, fields: profileFields, most: 20, refs: {}, texts: [] },
+  walk: {
+    word: 'walk',
+    schema: Walk,
+    fields: walkFields,
+    most: 200,
+    refs: { 'from.route': 'route', 'from.profile': 'profile', 'steps.*.go': 'passage', 'steps.*.take': 'source', 'steps.*.open': 'gate', 'steps.*.give': 'tally' },
+    texts: ['steps.*.expect'],
+    loose: true,
+  },
 } satisfies Record<string, KindEntry>
 
 export type KindName =
-  | 'tally' | 'curve' | 'character' | 'pattern' | 'place' | 'passage' | 'source' | 'gate' | 'route' | 'profile'
+  | 'tally' | 'curve' | 'character' | 'pattern' | 'place' | 'passage' | 'source' | 'gate' | 'route' | 'profile' | 'walk'
 
 export const kindNames = Object.keys(kinds) as KindName[]
 
@@ -91,4 +103,5 @@ export interface RecordOf {
   gate: Gate
   route: Route
   profile: Profile
+  walk: Walk
 }

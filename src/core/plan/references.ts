@@ -22,6 +22,11 @@ export function referencesOf(kind: KindName, row: object): Reference[] {
   return references
 }
 
+/** Every requirement that a record holds, with the path to it. */
+export function textsOf(kind: KindName, row: object): { text: string; path: Path }[] {
+  return kindEntry(kind).texts.flatMap((pattern) => found(row, pattern.split('.'), [])).flatMap(({ value, path }) => (typeof value === 'string' ? [{ text: value, path }] : []))
+}
+
 /** The paths of kinds.ts cut into their steps, once for each kind. */
 const cut = new Map<KindName, { steps: string[]; named: KindName }[]>()
 function patternsOf(kind: KindName): { steps: string[]; named: KindName }[] {

@@ -113,8 +113,8 @@ class Compiler {
   }
 
   private addPlaces(game: Game): void {
-    game.places = this.index.rows.place.map(({ key, id, name, goal, minutes }): GamePlace => {
-      return { key, id, name, goal, minutes, contents: [], items: new Int32Array(), guards: [], ways: [], waysIn: [] }
+    game.places = this.index.rows.place.map(({ key, id, name, kind, goal, minutes }): GamePlace => {
+      return { key, id, name, kind, goal, minutes, contents: [], items: new Int32Array(), guards: [], ways: [], waysIn: [] }
     })
     const way = (passage: number, from: number, to: number) => {
       game.places[from]!.ways.push({ passage, to })

@@ -3,6 +3,7 @@ import type { Direction } from '../language/rising.ts'
 import type { Node } from '../language/parse.ts'
 import type { Character } from '../plan/character.ts'
 import type { Curve } from '../plan/curve.ts'
+import type { Place } from '../plan/place.ts'
 import type { Tally } from '../plan/tally.ts'
 import type { State } from './state.ts'
 
@@ -169,6 +170,7 @@ export interface GamePlace {
   key: string
   id: string
   name: string
+  kind: Place['kind']
   goal: boolean
   minutes: number
   contents: { source: number | null; gate: number | null }[]

@@ -4,7 +4,7 @@ import type { IssueCode, ItemRef, Path, PlanIssue } from '../plan/issue.ts'
 import { kindEntry, kindNames, type KindName } from '../plan/kinds.ts'
 import { nearest } from '../plan/nearest.ts'
 import type { Records, Row } from '../plan/records.ts'
-import { referencesOf } from '../plan/references.ts'
+import { referencesOf, textsOf } from '../plan/references.ts'
 import { wholeSource } from '../plan/source.ts'
 import type { Yield } from '../plan/yield.ts'
 import { curveValues } from './curve-values.ts'
@@ -23,8 +23,10 @@ export function validate(records: Records, index = new PlanIndex(records)): Plan
       const report = reporter(issues, { kind, key: row.key, id: row.id })
       if (seen.has(row.id)) report('duplicate-id', ['id'], { params: { id: row.id, kind: kindEntry(kind).word } })
       seen.add(row.id)
-      checkReferences(index, kind, row, report)
-      checkTexts(index, kind, row, report)
+      if (!kindEntry(kind).loose) {
+        checkReferences(index, kind, row, report)
+        checkTexts(index, kind, row, report)
+      }
       const check = meanings[kind] as ((index: PlanIndex, row: Row, report: Report) => void) | undefined
       check?.(index, row, report)
     }
@@ -53,10 +55,9 @@ function checkReferences(index: PlanIndex, kind: KindName, row: Row, report: Rep
 }
 
 function checkTexts(index: PlanIndex, kind: KindName, row: Row, report: Report): void {
-  for (const field of kindEntry(kind).texts) {
-    const text = (row as unknown as Record<string, string>)[field]!
+  for (const { text, path } of textsOf(kind, row)) {
     for (const error of index.read(text).errors) {
-      report('requirement', [field], { column: error.column, fits: error.fits, params: { message: error.message } })
+      report('requirement', path, { column: error.column, fits: error.fits, params: { message: error.message } })
     }
   }
 }

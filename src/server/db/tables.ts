@@ -52,8 +52,9 @@ export const sources = recordTable('sources', kinds.source)
 export const gates = recordTable('gates', kinds.gate)
 export const routes = recordTable('routes', kinds.route)
 export const profiles = recordTable('profiles', kinds.profile)
+export const walks = recordTable('walks', kinds.walk)
 
 export const tableOf = {
   tally: tallies, curve: curves, character: characters, pattern: patterns, place: places,
-  passage: passages, source: sources, gate: gates, route: routes, profile: profiles,
+  passage: passages, source: sources, gate: gates, route: routes, profile: profiles, walk: walks,
 } satisfies Record<keyof typeof kinds, ReturnType<typeof recordTable>>

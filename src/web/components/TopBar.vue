@@ -4,11 +4,15 @@ import { ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { dialogs, paletteOpen } from '../commands.ts'
+import { countText } from '../../core/view/numbers.ts'
+import { useCheckStore } from '../stores/check.ts'
 import { usePlanStore, type SaveState } from '../stores/plan.ts'
 import { views } from '../views/plan/views.ts'
 import { useFileActions } from './file-actions.ts'
 
 const plan = usePlanStore()
+const check = useCheckStore()
+const redWalks = computed(() => [...check.walks.values()].filter(({ holds }) => !holds).length)
 const router = useRouter()
 const dark = useDark()
 const toggleDark = useToggle(dark)
@@ -40,7 +44,7 @@ const actions: Record<string, () => void> = { plans: () => void router.push('/')
       </template>
     </ElDropdown>
     <nav v-if="plan.records" class="views" aria-label="Views">
-      <RouterLink v-for="view in views" :key="view.name" :to="{ name: view.name, params: { id: plan.id } }" exact-active-class="here" :title="`${view.word} (${view.key})`">{{ view.word }}</RouterLink>
+      <RouterLink v-for="view in views" :key="view.name" :to="{ name: view.name, params: { id: plan.id } }" exact-active-class="here" :title="`${view.word} (${view.key})`">{{ view.word }}<b v-if="view.name === 'walk' && redWalks" class="red" :title="`${countText(redWalks, 'walk')} the plan no longer bears out`" data-test="red walks">{{ redWalks }}</b></RouterLink>
     </nav>
     <span class="space" />
     <template v-if="plan.records">
@@ -60,6 +64,7 @@ const actions: Record<string, () => void> = { plans: () => void router.push('/')
 .plan { color: var(--bar-ink); font-size: 14px; }
 .views { align-self: stretch; display: flex; margin-left: 24px; }
 .views a { align-items: center; border-bottom: 3px solid transparent; border-top: 3px solid transparent; color: var(--bar-soft); display: flex; font-weight: 600; margin-right: 8px; padding: 0 8px; text-decoration: none; }
+.red { background: #c2412d; border-radius: 8px; color: #fff; font-size: 11px; line-height: 16px; margin-left: 5px; min-width: 16px; padding: 0 4px; text-align: center; }
 .views a:hover { color: var(--bar-ink); }
 .views a.here { border-bottom-color: #e0b25a; color: var(--bar-ink); }
 .space { flex: 1; }

@@ -5,6 +5,7 @@ import type { Diff } from '../../core/change/diff.ts'
 import type { Finding, GateResult, LockoutResult, RouteVerdicts, Verdict } from '../../core/check/result.ts'
 import type { Explanation } from '../../core/check/route/explain.ts'
 import { inOrder } from '../../core/plan/records.ts'
+import type { WalkResult } from '../../core/play/check-walks.ts'
 import { verdictOrder } from '../../core/view/verdict-text.ts'
 import type { CheckWorker, ProfileView, RouteView, Turn } from '../workers/check.worker.ts'
 import { LongSearch } from '../workers/long-search.ts'
@@ -26,6 +27,8 @@ export const useCheckStore = defineStore('check', () => {
   const progress = ref<number | null>(null)
   const failure = ref<string | null>(null)
   const findings = shallowRef<Finding[]>([])
+  /** How the walks that the plan keeps go, by id. */
+  const walks = shallowRef(new Map<string, WalkResult>())
   /** While findings are looked for; those shown are of the plan as it was before. */
   const isLooking = ref(false)
   /** Verdicts of all routes and kinds of player; null until they are known for the plan as it is. */
@@ -96,7 +99,13 @@ export const useCheckStore = defineStore('check', () => {
     if (own === token) progress.value = null
     if (own !== token) return
     if (showsEveryone.value) await lookAtEveryone(own)
+    await lookAtWalks(own)
     void lookForFindings(own)
+  }
+
+  async function lookAtWalks(own: number): Promise<void> {
+    const found = await worker().walks(own)
+    if (found && own === token) walks.value = new Map(found.map((result) => [result.walk, result]))
   }
 
   async function lookAtEveryone(own: number): Promise<void> {
@@ -175,5 +184,5 @@ export const useCheckStore = defineStore('check', () => {
     return worker().explain(routeKey.value ?? '', profileKey.value ?? '', gateKey)
   }
 
-  return { routeKey, profileKey, routes, profiles, view, progress, failure, issuesByKey, findings, isLooking, verdicts, lockouts, lockoutFindings, isLookingForLockouts, showsEveryone, others, shownVerdict, everyone, gate, explain, preview, stopLockouts, lookForLockouts }
+  return { routeKey, profileKey, routes, profiles, view, progress, failure, issuesByKey, findings, walks, isLooking, verdicts, lockouts, lockoutFindings, isLookingForLockouts, showsEveryone, others, shownVerdict, everyone, gate, explain, preview, stopLockouts, lookForLockouts }
 })

@@ -8,6 +8,7 @@ import { explainGate, type Explanation } from '../../core/check/route/explain.ts
 import { checkRouteInSteps, defaultRouteOptions } from '../../core/check/route/route-check.ts'
 import { traceRoute, type RouteTrace } from '../../core/check/route/trace.ts'
 import type { PlanIssue } from '../../core/plan/issue.ts'
+import { checkWalks, type WalkResult } from '../../core/play/check-walks.ts'
 import type { Records } from '../../core/plan/records.ts'
 import type { Game, GameProfile, GameRoute } from '../../core/rules/game.ts'
 import { compile, type Compiled } from '../../core/rules/compile.ts'
@@ -135,6 +136,12 @@ const worker = {
     }
     const verdicts = routes.map(({ route, profiles }) => ({ route, profiles: profiles.map(({ profile, gates }) => ({ profile, gates: gates.map(({ gate, verdict }) => ({ gate, verdict })) })) }))
     return { findings: findingsOf(of, whole, routes, checkReach(game), null), verdicts }
+  },
+
+  /** How the walks that the plan keeps go in it. Null when a newer call came in the meantime. */
+  async walks(token: number): Promise<WalkResult[] | null> {
+    await breath()
+    return latest === token && records ? checkWalks(records, ready().game) : null
   },
 
   /** The route for all kinds of player. Null when a newer call came in the meantime. */

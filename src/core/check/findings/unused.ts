@@ -2,17 +2,17 @@ import { mentions } from '../../language/names.ts'
 import { parseOrNull } from '../../language/requirement.ts'
 import { kindEntry, kindNames, type KindName } from '../../plan/kinds.ts'
 import { inOrder, type Records } from '../../plan/records.ts'
-import { referencesOf } from '../../plan/references.ts'
+import { referencesOf, textsOf } from '../../plan/references.ts'
 import { called, finding, type FindingRule } from './finding-rule.ts'
 
-/** Everything that a requirement or another record reads, as `kind id`; what only gives a tally does not read it. */
+/** Everything that a requirement or another record of the game reads, as `kind id`; what only gives a tally does not read it. */
 function readNames(records: Records): Set<string> {
   const read = new Set<string>()
-  for (const kind of kindNames) {
+  for (const kind of kindNames.filter((name) => !kindEntry(name).loose)) {
     for (const row of inOrder(records, kind)) {
       for (const { kind: named, id, path } of referencesOf(kind, row)) if (!path.includes('yields')) read.add(`${named} ${id}`)
-      for (const field of kindEntry(kind).texts) {
-        const node = parseOrNull((row as unknown as Record<string, string>)[field]!)
+      for (const { text } of textsOf(kind, row)) {
+        const node = parseOrNull(text)
         if (node) for (const mention of mentions(node)) read.add(`${mention.kind} ${mention.id}`)
       }
     }

@@ -2,10 +2,14 @@
 import { computed, onUnmounted, watch } from 'vue'
 import type { Fix } from '../../../core/check/fixes/fix.ts'
 import type { GateResult } from '../../../core/check/result.ts'
-import { byId, type Records, type Row } from '../../../core/plan/records.ts'
+import { addRecord, freeId } from '../../../core/change/edits.ts'
+import { byId, inOrder, type Records, type Row } from '../../../core/plan/records.ts'
+import { walkToGate } from '../../../core/play/walk-of-route.ts'
+import { compile } from '../../../core/rules/compile.ts'
 import { verdictWords } from '../../../core/view/verdict-text.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { useFixesStore } from '../../stores/fixes.ts'
+import { newKey } from '../../views/route/sheet-actions.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 
 /** Changes that make the gate clear, each tried, with every other verdict that it would alter; taken with one click. */
@@ -39,6 +43,18 @@ function besides(fix: Fix): { text: string; worse: boolean }[] {
   // What gets worse is read first.
   return [...all.filter(({ worse }) => worse), ...all.filter(({ worse }) => !worse)]
 }
+/** A walk of this kind of player to where the gate is due, which holds once the gate opens: red before a fix, green after it. */
+const keptName = computed(() => `${props.gate.name || props.gate.id}, ${profileOf.value?.name || profileOf.value?.id || ''}`)
+const isKept = computed(() => inOrder(props.records, 'walk').some((row) => row.name === keptName.value))
+function keepWalk(): void {
+  const { game } = compile(props.records)
+  const route = game.routes.find(({ key }) => key === check.routeKey)
+  const profile = game.profiles.find(({ key }) => key === check.profileKey)
+  const g = game.gates.findIndex(({ key }) => key === props.gate.key)
+  if (!route || !profile || g < 0 || !props.result.due) return
+  const walk = { id: freeId(props.records, 'walk', keptName.value), name: keptName.value, ...walkToGate(game, route, profile, g, props.result.due.stop) }
+  plan.edit({ ...addRecord(props.records, 'walk', newKey(), walk), name: `keep the walk ${keptName.value}` })
+}
 const sentence = (says: string) => says.charAt(0).toUpperCase() + says.slice(1)
 </script>
 
@@ -58,6 +74,7 @@ const sentence = (says: string) => says.charAt(0).toUpperCase() + says.slice(1)
           </div>
         </li>
       </ul>
+      <p v-if="result.due" class="soft keep"><template v-if="isKept">The walk to it is kept: <RouterLink :to="{ name: 'walk', params: $route.params }">see it in Walk</RouterLink>.</template><button v-else class="quiet" title="Kept in the plan: red until the gate opens when it is due, green from then on" data-test="keep walk to gate" @click="keepWalk">Keep the walk to it as a test</button></p>
       <p v-if="!own.length && !fixes.isLooking && check.verdicts" class="soft">No change of one number, place or curve makes it clear.</p>
     </template>
   </section>
@@ -75,6 +92,8 @@ li { background: var(--panel); border-radius: 4px; display: grid; grid-template-
 .alters { display: grid; font-size: 12px; grid-column: 1 / -1; }
 .worse { color: var(--short); }
 p { margin: 0 0 6px; }
+.keep { margin-top: 6px; }
+.keep .quiet { border-color: var(--line); font-size: 12px; }
 .taken { background: var(--select); border-radius: 4px; padding: 6px 8px; }
 .taken .quiet { color: var(--accent); font-weight: 600; }
 </style>

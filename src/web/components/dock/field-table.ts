@@ -119,4 +119,5 @@ export const fieldTable: Record<KindName, readonly FieldEntry[]> = {
     { field: 'buys', label: 'Side gates with costs', control: 'select', options: ['nothing', 'all'], help: 'all: opens every one it can pay for, as soon as it is met' },
     { field: 'retries', label: 'Failures at each stop', control: 'number' },
   ],
+  walk: [name, id],
 }

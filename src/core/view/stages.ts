@@ -1,0 +1,56 @@
+import { missingFor } from '../play/walk.ts'
+import { fromUnits } from '../rules/compile.ts'
+import { gatesOnWay, isOpen } from '../rules/engine.ts'
+import type { Game } from '../rules/game.ts'
+import type { State } from '../rules/state.ts'
+import { numberText } from './numbers.ts'
+
+/** A stage as a player sees it on the path: open or not, what was earned on it, and what it asks where it is locked. */
+export interface StageView {
+  place: number
+  name: string
+  isOpen: boolean
+  isHere: boolean
+  visited: boolean
+  /** What its sources give of collectibles, scores and flags: so far, and in all without repeats. */
+  earned: { tally: string; has: number; most: number }[]
+  /** What the player reads and how far it is; '' where it is open. */
+  asks: string
+}
+
+/** Kinds of tally that are earned on a stage. */
+const earnedKinds: ReadonlySet<string> = new Set(['collectible', 'score', 'flag'])
+
+/** The stages of a plan in its order, as they stand in a walk (docs/model.md 3). A stage is open when some way into it is. */
+export function stagesOf(game: Game, state: State): StageView[] {
+  return game.places.flatMap((place, p): StageView[] => {
+    if (place.kind !== 'stage') return []
+    const ways = game.passages.flatMap(({ from, to, twoWay }, passage) => (to === p || (twoWay && from === p) ? [gatesOnWay(game, passage, p).filter((g) => !isOpen(game, state, g))] : []))
+    const closed = ways.sort((a, b) => a.length - b.length)[0] ?? []
+    const open = state.visited[p] === 1 || (ways.length > 0 && closed.length === 0)
+    return [{ place: p, name: place.name || place.id, isOpen: open, isHere: state.place === p, visited: state.visited[p] === 1, earned: earnedOn(game, state, p), asks: open ? '' : asksOf(game, state, closed) }]
+  })
+}
+
+function earnedOn(game: Game, state: State, p: number): StageView['earned'] {
+  const sums = new Map<number, { has: number; most: number }>()
+  for (const { source: s } of game.places[p]!.contents) {
+    if (s === null) continue
+    const source = game.sources[s]!
+    for (const y of source.yields) {
+      if (!earnedKinds.has(game.tallies[y.tally]!.kind) || y.max <= 0) continue
+      const sum = sums.get(y.tally) ?? { has: 0, most: 0 }
+      sum.has += Math.min(state.taken[s]!, source.count) * y.max
+      sum.most += source.count * y.max
+      sums.set(y.tally, sum)
+    }
+  }
+  return [...sums].map(([t, { has, most }]) => ({ tally: game.tallies[t]!.name || game.tallies[t]!.id, has: fromUnits(has), most: fromUnits(most) }))
+}
+
+function asksOf(game: Game, state: State, closed: readonly number[]): string {
+  const [g] = closed
+  if (g === undefined) return 'no way leads here'
+  const numbers = missingFor(game, state, g).map(({ text, need, have }) => `${text}: ${numberText(have)} of ${numberText(need)}`)
+  return numbers.length ? numbers.join('; ') : `${game.gates[g]!.name || game.gates[g]!.id} can be opened`
+}
