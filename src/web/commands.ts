@@ -1,5 +1,5 @@
 import { useEventListener } from '@vueuse/core'
-import { reactive, ref } from 'vue'
+import { reactive, ref, shallowReactive } from 'vue'
 
 /** Something the user can do from anywhere: listed in the palette and on the list of shortcuts. */
 export interface Command {
@@ -13,23 +13,24 @@ export interface Command {
   enabled?: () => boolean
 }
 
-const registered = ref(new Map<string, Command>())
+/** Kept as they are given, so that whoever gave them can take back the same. */
+const registered = shallowReactive(new Map<string, Command>())
 export const paletteOpen = ref(false)
 /** Which dialogs are open. */
 export const dialogs = reactive({ history: false, replace: false, shortcuts: false })
 
 /** Makes commands known while a view is open. Returns how to take them back. */
 export function addCommands(commands: readonly Command[]): () => void {
-  for (const command of commands) registered.value.set(command.id, command)
-  return () => commands.forEach((command) => registered.value.get(command.id) === command && registered.value.delete(command.id))
+  for (const command of commands) registered.set(command.id, command)
+  return () => commands.forEach((command) => registered.get(command.id) === command && registered.delete(command.id))
 }
 
 export function allCommands(): Command[] {
-  return [...registered.value.values()]
+  return [...registered.values()]
 }
 
 export function runCommand(id: string): void {
-  const command = registered.value.get(id)
+  const command = registered.get(id)
   if (command && command.enabled?.() !== false) command.run()
 }
 

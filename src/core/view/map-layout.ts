@@ -16,6 +16,8 @@ export interface Spot {
   x: number
   y: number
   band: number
+  /** A person has put it there. */
+  isPinned?: true
 }
 
 export interface MapLayout {
@@ -36,7 +38,8 @@ export interface MapLayout {
 export function layoutMap(data: MapData, repeats: boolean): MapLayout {
   const waveOf = new Map(data.places.map((place) => [place.key, repeats ? place.waves.repeated : place.waves.once]))
   const waves = [...new Set([...waveOf.values()].filter((wave): wave is number => wave !== null))].sort((a, b) => a - b)
-  const columnOf = (key: string) => (waveOf.get(key) === null ? waves.length : waves.indexOf(waveOf.get(key)!))
+  const columnOfWave = new Map(waves.map((wave, column) => [wave, column]))
+  const columnOf = (key: string) => columnOfWave.get(waveOf.get(key) ?? NaN) ?? waves.length
   const order = orderInColumns(data, columnOf)
   const perBand = columnsPerBand(order.map(({ length }) => length))
   const places: MapLayout['places'] = {}
@@ -73,31 +76,48 @@ function columnsPerBand(counts: readonly number[]): number {
   return best.columns
 }
 
-/** The layered layout finds the order within each column; which column a place is in is set by its wave. */
+/** Columns laid out at once: ways that are longer than this bear little on the order, and the layout package goes no deeper. */
+const columnsAtOnce = 24
+
+/** The order of places within each column, a stretch of columns after another. */
 function orderInColumns(data: MapData, columnOf: (key: string) => number): string[][] {
+  const columns: string[][] = []
+  for (const { key } of data.places) (columns[columnOf(key)] ??= []).push(key)
+  const own = Array.from(columns, (keys) => keys ?? [])
+  const ways = data.passages.filter(({ from, to }) => Math.floor(columnOf(from) / columnsAtOnce) === Math.floor(columnOf(to) / columnsAtOnce))
+  const ordered: string[][] = []
+  for (let first = 0; first < own.length; first += columnsAtOnce) {
+    const stretch = own.slice(first, first + columnsAtOnce)
+    const inside = new Set(stretch.flat())
+    ordered.push(...orderOf(stretch, ways.filter(({ from }) => inside.has(from)), (key) => columnOf(key) - first))
+  }
+  return ordered
+}
+
+/** The layered layout finds the order within each column; which column a place is in is set by its wave. */
+function orderOf(columns: readonly string[][], ways: MapData['passages'], columnOf: (key: string) => number): string[][] {
+  // Where places stand one behind another there is no order to find.
+  if (columns.every(({ length }) => length < 2)) return columns.map((keys) => [...keys])
   const graph = new Graph()
   graph.setGraph({ rankdir: 'LR', nodesep: rowGap, ranksep: columnGap, ranker: 'longest-path' })
   graph.setDefaultEdgeLabel(() => ({}))
   // A row of anchors, one before each column and one behind: a place hangs between two of them.
   const anchor = (column: number) => ` ${column}`
-  const last = Math.max(0, ...data.places.map(({ key }) => columnOf(key)))
-  for (let column = 0; column <= last + 1; column++) {
+  for (let column = 0; column <= columns.length; column++) {
     graph.setNode(anchor(column), { width: 1, height: 1 })
     if (column > 0) graph.setEdge(anchor(column - 1), anchor(column), { minlen: 2, weight: 0 })
   }
-  for (const { key } of data.places) {
+  for (const key of columns.flat()) {
     graph.setNode(key, { ...placeSize })
     graph.setEdge(anchor(columnOf(key)), key, { minlen: 1, weight: 0 })
     graph.setEdge(key, anchor(columnOf(key) + 1), { minlen: 1, weight: 0 })
   }
-  for (const { from, to } of data.passages) {
+  for (const { from, to } of ways) {
     const [a, b] = columnOf(from) <= columnOf(to) ? [from, to] : [to, from]
     // Within a column a way bears on no order of columns.
     if (columnOf(a) < columnOf(b)) graph.setEdge(a, b, { minlen: 1, weight: 2 })
   }
   layout(graph)
-  const columns: string[][] = []
-  for (const { key } of data.places) (columns[columnOf(key)] ??= []).push(key)
   const at = (key: string) => (graph.node(key) as { y: number }).y
-  return Array.from(columns, (keys) => [...(keys ?? [])].sort((a, b) => at(a) - at(b)))
+  return columns.map((keys) => [...keys].sort((a, b) => at(a) - at(b)))
 }

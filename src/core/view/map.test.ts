@@ -4,7 +4,8 @@ import { dotOf, graphmlOf } from '../exchange/graph.ts'
 import { compile } from '../rules/compile.ts'
 import { anySample, recordsOf } from '../testing/plans.ts'
 import { chainOf, mapOf } from './map.ts'
-import { layoutMap } from './map-layout.ts'
+import { layoutMap, placeSize } from './map-layout.ts'
+import { ringThrough, wayBetween, withPins } from './map-paths.ts'
 
 const source = (id: string, tally: string, amount = 1, more: object = {}) => ({ source: { id, name: id, kind: 'event', yields: [{ tally, min: amount, max: amount }], ...more } })
 const gate = (id: string, requires: string, guards: object | null = null) => ({ gate: { id, name: `The "${id}"`, kind: 'door', requires, guards } })
@@ -58,5 +59,37 @@ describe('the map', () => {
     assert.match(graphmlOf(data), /source="depot" target="flats"><data key="gates">The &quot;door&quot;<\/data>/)
     assert.match(dotOf(data), /depot -> flats \[dir=both, label="The \\"door\\""\];/)
     assert.match(dotOf(data), /stair \[label="Stair\\nwave never", peripheries=2\];/)
+  })
+
+  it('has places where a person put them, with straight ways to them, and is large enough for them', () => {
+    const layout = layoutMap(data, false)
+    const key = place('flats').key
+    const pinned = withPins(layout, { [key]: { x: layout.width + 300, y: 50 }, gone: { x: 1, y: 1 } })
+    assert.deepInclude(pinned.places[key]!, { x: layout.width + 300, y: 50, isPinned: true })
+    assert.isAtLeast(pinned.width, layout.width + 300 + placeSize.width / 2)
+    assert.notProperty(pinned.places, 'gone')
+    assert.strictEqual(withPins(layout, {}), layout)
+    const [from, to] = [pinned.places[place('depot').key]!, pinned.places[key]!]
+    assert.deepEqual(wayBetween(from, to, pinned).middle, { x: (from.x + to.x) / 2, y: (from.y + to.y) / 2 })
+    assert.isFalse(wayBetween({ ...from, band: 0 }, { ...to, band: 1 }, pinned).isWrapped)
+  })
+
+  it('draws a ring through the places of its gates, and none through no place', () => {
+    assert.isNull(ringThrough([]))
+    const [a, b] = [{ x: 0, y: 0, band: 0 }, { x: 100, y: 0, band: 0 }]
+    assert.match(ringThrough([a])!, /^M-30 -20 C/)
+    assert.match(ringThrough([a, b])!, /^M0 0 Q.* 100 0 Q.* 0 0$/)
+  })
+
+  it('is laid out however long it is', () => {
+    const ids = Array.from({ length: 1_500 }, (_, i) => `p${i}`)
+    const long = mapOf(compile(recordsOf({
+      format: 'tundrift-plan', version: 1, id: 'p', name: 'P', start: 'p0', tallies: [{ id: 'key', name: 'Key', kind: 'collectible' }],
+      places: ids.map((id, i) => ({ id, name: id, kind: 'area', contents: [source(`s${i}`, 'key'), gate(`g${i}`, `key >= ${i + 1}`, i + 1 < ids.length ? { passage: `w${i}` } : null)] })),
+      passages: ids.slice(1).map((id, i) => ({ id: `w${i}`, from: ids[i], to: id })),
+    })).game)
+    const layout = layoutMap(long, false)
+    assert.lengthOf(Object.keys(layout.places), 1_500)
+    assert.isAbove(layout.bands.length, 10)
   })
 })

@@ -1,7 +1,8 @@
 import { Reach } from '../check/reach/reach.ts'
 import { ClosedReasons } from '../check/reach/reasons.ts'
 import { fromUnits } from '../rules/compile.ts'
-import type { Game } from '../rules/game.ts'
+import type { Game, GamePlace } from '../rules/game.ts'
+import { earnedOn } from './stages.ts'
 import { withoutEnd } from '../rules/relaxed.ts'
 
 /** In which wave something is first had, without repeats and with them; null: never. */
@@ -14,7 +15,10 @@ export interface MapPlace {
   key: string
   id: string
   name: string
+  kind: GamePlace['kind']
   goal: boolean
+  /** Of a stage: what can be earned there, by the name of the tally. */
+  earns: { tally: string; most: number }[]
   waves: MapWaves
   /** No way leads on or back from it, and it is no goal. */
   isDeadEnd: boolean
@@ -69,7 +73,7 @@ export function mapOf(game: Game): MapData {
   const byId = new Map(game.gates.map(({ id, key }) => [id, key]))
   return {
     start: game.places[game.start]?.key ?? null,
-    places: game.places.map((place, p) => ({ key: place.key, id: place.id, name: place.name || place.id, goal: place.goal, waves: waves('places', p), isDeadEnd: place.waysIn.length > 0 && place.ways.length === 0 && !place.goal })),
+    places: game.places.map((place, p) => ({ key: place.key, id: place.id, name: place.name || place.id, kind: place.kind, goal: place.goal, earns: place.kind === 'stage' ? earnedOn(game, null, p).map(({ tally, most }) => ({ tally, most })) : [], waves: waves('places', p), isDeadEnd: place.waysIn.length > 0 && place.ways.length === 0 && !place.goal })),
     passages: game.passages.map(({ key, id, from, to, twoWay, guards }) => ({
       key, id, from: game.places[from]!.key, to: game.places[to]!.key, twoWay, gates: [...guards, ...game.places[to]!.guards, ...(twoWay ? game.places[from]!.guards : [])].map(keyOfGate),
     })),

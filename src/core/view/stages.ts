@@ -32,7 +32,8 @@ export function stagesOf(game: Game, state: State): StageView[] {
   })
 }
 
-function earnedOn(game: Game, state: State, p: number): StageView['earned'] {
+/** What the sources of a place give of what is earned on a stage: so far, as a state has it (null: nothing yet), and at the most. */
+export function earnedOn(game: Game, state: State | null, p: number): StageView['earned'] {
   const sums = new Map<number, { has: number; most: number }>()
   for (const { source: s } of game.places[p]!.contents) {
     if (s === null) continue
@@ -40,12 +41,14 @@ function earnedOn(game: Game, state: State, p: number): StageView['earned'] {
     for (const y of source.yields) {
       if (!earnedKinds.has(game.tallies[y.tally]!.kind) || y.max <= 0) continue
       const sum = sums.get(y.tally) ?? { has: 0, most: 0 }
-      sum.has += Math.min(state.taken[s]!, source.count) * y.max
+      sum.has += Math.min(state?.taken[s] ?? 0, source.count) * y.max
       sum.most += source.count * y.max
       sums.set(y.tally, sum)
     }
   }
-  return [...sums].map(([t, { has, most }]) => ({ tally: game.tallies[t]!.name || game.tallies[t]!.id, has: fromUnits(has), most: fromUnits(most) }))
+  // What is collected there names a stage better than how well it was run.
+  const rank = ([t]: [number, unknown]) => ['collectible', 'flag', 'score'].indexOf(game.tallies[t]!.kind)
+  return [...sums].sort((a, b) => rank(a) - rank(b)).map(([t, { has, most }]) => ({ tally: game.tallies[t]!.name || game.tallies[t]!.id, has: fromUnits(has), most: fromUnits(most) }))
 }
 
 function asksOf(game: Game, state: State, closed: readonly number[]): string {

@@ -4,8 +4,9 @@ import { lockouts as lockoutFindings } from '../../core/check/findings/lockouts.
 import { fitCurve, type Fit, type FitKind, type FitPoint } from '../../core/change/fit-curve.ts'
 import { alterationsBy, fixesOf } from '../../core/check/fixes/fixes.ts'
 import type { Fix } from '../../core/check/fixes/fix.ts'
+import { lockoutFixes, type LockoutFix, type LockoutKind } from '../../core/check/fixes/lockout-fixes.ts'
 import { checkLockouts, defaultBound } from '../../core/check/lockout/lockout-check.ts'
-import type { Finding, GateResult, LockoutResult, RouteVerdicts } from '../../core/check/result.ts'
+import type { Finding, GateResult, LockoutPart, LockoutResult, RouteVerdicts } from '../../core/check/result.ts'
 import type { Curve } from '../../core/plan/curve.ts'
 import type { Records } from '../../core/plan/records.ts'
 import { mapOf, type MapData } from '../../core/view/map.ts'
@@ -31,6 +32,12 @@ const search = {
     const { game } = compile(records)
     const lockouts = checkLockouts(game, { ...defaultBound, now: () => performance.now() })
     return { lockouts, findings: lockoutFindings({ game, lockouts }) }
+  },
+
+  /** Changes that mend a lock-out, each told as it is found: each is a search of some seconds at the most. */
+  lockoutFixes(records: Records, kind: LockoutKind, before: LockoutPart, found: (fix: LockoutFix) => void): void {
+    const bound = { states: 300_000, milliseconds: 3_000, now: () => performance.now() }
+    for (const fix of lockoutFixes(records, kind, before, bound)) found(fix)
   },
 
   /** The map of the plan, laid out by its waves without and with repeats. */

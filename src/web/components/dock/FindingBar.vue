@@ -9,6 +9,7 @@ import { witnessParts } from '../../../core/view/witness.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { useFindingsStore } from '../../stores/findings.ts'
 import { useWalkStore } from '../../stores/walk.ts'
+import LockoutFixes from './LockoutFixes.vue'
 
 /** The finding that is being looked at: what it says, and the ones before and after it. A lock-out shows how to get there. */
 const props = defineProps<{ records: Records; finding: Finding }>()
@@ -53,6 +54,7 @@ const witness = computed(() => {
       </ol>
       <p v-if="moves"><button class="quiet walk" data-test="walk witness" @click="walkIt">Walk it by hand</button></p>
       <p v-if="witness.missing" class="missing">Then: {{ witness.missing }}.</p>
+      <LockoutFixes :kind="finding.id === 'stuck' ? 'stuck' : 'forcedGrind'" />
     </template>
   </section>
 </template>

@@ -1,16 +1,17 @@
 <script setup lang="ts">
 import { select } from 'd3-selection'
 import { zoom as d3zoom, zoomIdentity, type ZoomTransform } from 'd3-zoom'
-import { useIntervalFn } from '@vueuse/core'
+import { useElementSize, useIntervalFn } from '@vueuse/core'
 import { ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus'
 import { computed, nextTick, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { addRecord, freeId } from '../../../core/change/edits.ts'
 import { inOrder } from '../../../core/plan/records.ts'
 import { numberText } from '../../../core/view/numbers.ts'
-import { chainOf, type MapGate } from '../../../core/view/map.ts'
+import { chainOf, type MapGate, type MapPassage } from '../../../core/view/map.ts'
 import { placeSize } from '../../../core/view/map-layout.ts'
-import { witnessParts } from '../../../core/view/witness.ts'
+import { ringThrough, wayBetween, withPins } from '../../../core/view/map-paths.ts'
 import { addCommands } from '../../commands.ts'
+import LockoutFixes from '../../components/dock/LockoutFixes.vue'
 import PlanDock from '../../components/dock/PlanDock.vue'
 import VerdictMark from '../../components/VerdictMark.vue'
 import { useCheckStore } from '../../stores/check.ts'
@@ -19,6 +20,12 @@ import { useSelectionStore } from '../../stores/selection.ts'
 import { LongSearch } from '../../workers/long-search.ts'
 import type { MapView } from '../../workers/search.worker.ts'
 import { newKey } from '../route/sheet-actions.ts'
+import ChosenPlace from './ChosenPlace.vue'
+import MapFar from './MapFar.vue'
+import { placeAt, useMapDrag } from './use-map-drag.ts'
+import { useMapEdits } from './use-map-edits.ts'
+import { usePins } from './use-pins.ts'
+import { useWitness } from './use-witness.ts'
 import { saveMap, type MapFormat } from './map-export.ts'
 import { isWalkable, standingMarks, standingOf } from './map-state.ts'
 
@@ -27,6 +34,7 @@ const plan = usePlanStore()
 const check = useCheckStore()
 const selection = useSelectionStore()
 
+const { chosenKind, chosenKey, isDeletable, addPlace, addGate, turn, remove, joinPlaces } = useMapEdits()
 const view = shallowRef<MapView | null>(null)
 const failure = ref<string | null>(null)
 const repeats = ref(false)
@@ -37,8 +45,6 @@ const joining = ref<string | null>(null)
 /** Places chosen one after another, to be a new route. */
 const drawing = ref<string[] | null>(null)
 const drawingSays = ref('')
-const witnessOf = ref<'stuck' | 'forcedGrind' | null>(null)
-const witnessAt = ref(0)
 const search = new LongSearch()
 const svg = ref<SVGSVGElement>()
 const transform = ref<ZoomTransform>(zoomIdentity)
@@ -52,7 +58,7 @@ watch(() => plan.records, async (records) => {
     view.value = found
     failure.value = null
     wave.value = Math.min(wave.value, last.value)
-    if (isFirst) void nextTick(fit)
+    if (isFirst) void nextTick(begin)
   } catch (error) {
     failure.value = (error as Error).message
   }
@@ -60,7 +66,8 @@ watch(() => plan.records, async (records) => {
 onUnmounted(() => search.end())
 
 const data = computed(() => view.value?.data ?? null)
-const layout = computed(() => (view.value ? view.value.layouts[repeats.value ? 'repeated' : 'once'] : null))
+const { pins, pin, unpinAll } = usePins(() => plan.id ?? '')
+const layout = computed(() => (view.value ? withPins(view.value.layouts[repeats.value ? 'repeated' : 'once'], pins.value) : null))
 const waves = computed(() => data.value?.waves[repeats.value ? 'repeated' : 'once'] ?? [])
 const last = computed(() => Math.max(0, waves.value.length - 1))
 const gateOf = computed(() => new Map(data.value?.gates.map((gate) => [gate.key, gate]) ?? []))
@@ -73,43 +80,36 @@ const chosenGate = computed(() => (selection.chosen?.kind === 'gate' ? gateOf.va
 /** A closed gate and what it waits on; empty: nothing of the kind is chosen. */
 const chain = computed(() => (data.value && chosenGate.value && chosenGate.value.waves.repeated === null ? chainOf(data.value, chosenGate.value.key) : new Set<string>()))
 const litPlaces = computed(() => new Set([...chain.value].flatMap((key) => gateOf.value.get(key)?.place ?? [])))
-const ring = computed(() => {
-  const spots = (chosenGate.value?.ring ?? []).flatMap((key) => layout.value?.places[gateOf.value.get(key)?.place ?? ''] ?? [])
-  if (spots.length === 0) return null
-  const [first] = spots
-  if (spots.length === 1) return `M${first!.x - 30} ${first!.y - 20} C${first!.x - 60} ${first!.y - 90} ${first!.x + 60} ${first!.y - 90} ${first!.x + 30} ${first!.y - 20}`
-  return [...spots, first!].map((spot, i) => {
-    if (i === 0) return `M${spot.x} ${spot.y}`
-    const before = spots[i - 1]!
-    // Bowed, so that the way back is not drawn over the way there.
-    const bow = { x: (before.x + spot.x) / 2 + (spot.y - before.y) * 0.25, y: (before.y + spot.y) / 2 - (spot.x - before.x) * 0.25 - 24 }
-    return `Q${bow.x} ${bow.y} ${spot.x} ${spot.y}`
-  }).join(' ')
-})
+const ring = computed(() => ringThrough((chosenGate.value?.ring ?? []).flatMap((key) => layout.value?.places[gateOf.value.get(key)?.place ?? ''] ?? [])))
 
-/** A way between two places, a little bowed where it skips columns. */
-function pathOf(from: string, to: string): string {
-  const [a, b] = [layout.value!.places[from]!, layout.value!.places[to]!]
-  if (a.band !== b.band) {
-    // From one band to another by the lane between them.
-    const [up, down] = a.band < b.band ? [a, b] : [b, a]
-    const lane = layout.value!.bands[up.band]!.bottom + 14
-    const out = up.x + placeSize.width / 2 + 18
-    const into = down.x - placeSize.width / 2 - 40
-    return `M${up.x} ${up.y} H${out} V${lane} H${into} V${down.y} H${down.x}`
-  }
-  if (a.x === b.x) {
-    const side = Math.abs(a.y - b.y) > placeSize.height * 2 ? 26 : 0
-    return `M${a.x} ${a.y} Q${a.x + side + placeSize.width / 2} ${(a.y + b.y) / 2} ${b.x} ${b.y}`
-  }
-  const dx = (b.x - a.x) / 2
-  return `M${a.x} ${a.y} C${a.x + dx} ${a.y} ${b.x - dx} ${b.y} ${b.x} ${b.y}`
+/** Where one-way passages lead away from main content for good. */
+const lossy = computed(() => new Set(check.findings.filter(({ id }) => id === 'one-way-loss').map(({ item }) => item.id)))
+/** Where each passage runs, which no wave changes. */
+const shapes = computed(() => (data.value && layout.value ? data.value.passages.map((passage) => ({ passage, ...wayBetween(layout.value!.places[passage.from]!, layout.value!.places[passage.to]!, layout.value!), gates: passage.gates.map((key) => gateOf.value.get(key)!).slice(0, 4) })) : []))
+const isWayOpen = (passage: MapPassage) => isWalkable(passage, openPlaces.value, gateOf.value, repeats.value, wave.value)
+/** Of a large map only what is in sight is drawn, and from afar no more than blocks. */
+const drawsAll = ref(false)
+const isLarge = computed(() => !drawsAll.value && (data.value?.places.length ?? 0) > 150)
+const isFar = computed(() => isLarge.value && transform.value.k < 0.55)
+const { width: roomWide, height: roomHigh } = useElementSize(svg)
+/** What is in sight, in steps of some places: moving a little draws nothing anew. */
+const sightStep = { x: 640, y: 360 }
+const sight = computed(() => {
+  const [left, top] = transform.value.invert([0, 0])
+  const [right, bottom] = transform.value.invert([roomWide.value, roomHigh.value])
+  const { x, y } = sightStep
+  return { left: Math.floor((left - placeSize.width) / x) * x, top: Math.floor((top - placeSize.height) / y) * y, right: Math.ceil((right + placeSize.width) / x) * x, bottom: Math.ceil((bottom + placeSize.height) / y) * y }
+})
+function isInSight(key: string): boolean {
+  const spot = layout.value!.places[key]!
+  const { left, top, right, bottom } = sight.value
+  return spot.x >= left && spot.x <= right && spot.y >= top && spot.y <= bottom
 }
-const ways = computed(() => (data.value && layout.value ? data.value.passages.map((passage) => {
-  const [a, b] = [layout.value!.places[passage.from]!, layout.value!.places[passage.to]!]
-  const isOpen = isWalkable(passage, openPlaces.value, gateOf.value, repeats.value, wave.value)
-  return { passage, path: pathOf(passage.from, passage.to), isOpen, isWrapped: a.band !== b.band, middle: a.band !== b.band ? { x: (a.band < b.band ? b : a).x - placeSize.width / 2 - 20, y: (a.band < b.band ? b : a).y } : { x: (a.x + b.x) / 2 + (a.x === b.x ? 44 : 0), y: (a.y + b.y) / 2 }, gates: passage.gates.map((key) => gateOf.value.get(key)!).slice(0, 4) }
-}) : []))
+const shownPlaces = computed(() => (isFar.value || !data.value ? [] : isLarge.value ? data.value.places.filter(({ key }) => isInSight(key)) : data.value.places))
+const ways = computed(() => (isFar.value ? [] : shapes.value.filter(({ passage }) => !isLarge.value || isInSight(passage.from) || isInSight(passage.to)).map((shape) => ({ ...shape, shape, loses: lossy.value.has(shape.passage.id), isOpen: isWayOpen(shape.passage) }))))
+const farShapes = computed(() => (isFar.value ? shapes.value.map(({ passage, path }) => ({ passage, path: new Path2D(path) })) : []))
+const farWays = computed(() => farShapes.value.map(({ passage, path }) => ({ path, isOpen: isWayOpen(passage) })))
+const farPlaces = computed(() => (isFar.value && data.value ? data.value.places.map(({ key, waves: of }) => ({ key, isOpen: openPlaces.value.has(key), isNever: (repeats.value ? of.repeated : of.once) === null, isMarked: selection.chosen?.key === key || litPlaces.value.has(key) })) : []))
 /** Gates that bar no way stand at the foot of the place in which they are met. */
 const standingGates = computed(() => {
   const barring = new Set(data.value?.passages.flatMap(({ gates }) => gates))
@@ -130,30 +130,26 @@ const stops = computed(() => {
   return byPlace
 })
 
-const witness = computed(() => {
-  const moves = witnessOf.value && check.lockouts?.[witnessOf.value].witness
-  if (!moves || !plan.records) return null
-  const keys = new Map(inOrder(plan.records, 'place').map((row) => [row.id, row.key]))
-  const parts = witnessParts(plan.records, moves).map((part) => ({ ...part, key: keys.get(part.id) ?? '' }))
-  return { parts, missing: check.lockouts![witnessOf.value!].missing }
-})
-const witnessPath = computed(() => (witness.value && layout.value ? witness.value.parts.slice(0, witnessAt.value + 1).flatMap(({ key }) => layout.value!.places[key] ?? []) : []))
-const lockoutWords = { stuck: 'Stuck …', forcedGrind: 'Grind …' } as const
-const lockoutTitles = { stuck: 'How a player gets stuck, move by move', forcedGrind: 'How a player is forced to grind, move by move' } as const
-const lockoutsFound = computed(() => (Object.keys(lockoutWords) as (keyof typeof lockoutWords)[]).filter((part) => check.lockouts?.[part].result === 'found'))
+const { witnessOf, witnessAt, witness, witnessPath, lockoutWords, lockoutTitles, lockoutsFound, follow, followTo } = useWitness(layout, (key) => show(key))
 
-const zoomer = d3zoom<SVGSVGElement, unknown>().scaleExtent([0.15, 3]).on('zoom', (event: { transform: ZoomTransform }) => (transform.value = event.transform))
+const zoomer = d3zoom<SVGSVGElement, unknown>().scaleExtent([0.04, 3]).on('zoom', (event: { transform: ZoomTransform }) => (transform.value = event.transform))
 onMounted(() => svg.value && select(svg.value).call(zoomer).on('dblclick.zoom', null))
 watch(svg, (now) => now && select(now).call(zoomer).on('dblclick.zoom', null))
 
+/** All of it, however small. */
 function fit(): void {
+  frame(0.04)
+}
+/** As much as can be read: a long plan begins at its top left. */
+function begin(): void {
+  frame(0.62)
+}
+function frame(smallest: number): void {
   if (!svg.value || !layout.value) return
   const { clientWidth, clientHeight } = svg.value
-  const scale = Math.min(1.2, clientWidth / layout.value.width, clientHeight / (layout.value.height + 40))
-  // A long plan is not made so small that it cannot be read: it begins at its left.
-  const readable = Math.max(0.55, scale)
-  const left = scale < readable ? 0 : (clientWidth - layout.value.width * readable) / 2
-  select(svg.value).call(zoomer.transform, zoomIdentity.translate(left, (clientHeight - layout.value.height * readable) / 2).scale(readable))
+  const scale = Math.max(smallest, Math.min(1.2, clientWidth / layout.value.width, clientHeight / (layout.value.height + 40)))
+  const spare = (room: number, size: number) => Math.max(0, (room - size * scale) / 2)
+  select(svg.value).call(zoomer.transform, zoomIdentity.translate(spare(clientWidth, layout.value.width), spare(clientHeight, layout.value.height)).scale(scale))
 }
 function zoomBy(by: number): void {
   if (svg.value) select(svg.value).call(zoomer.scaleBy, by)
@@ -201,11 +197,20 @@ function endRoute(): void {
 function join(to: string): void {
   const from = joining.value
   joining.value = null
-  if (!plan.records || !from || from === to) return
-  const [a, b] = [plan.records.place.get(from)!, plan.records.place.get(to)!]
-  const key = newKey()
-  plan.edit({ ...addRecord(plan.records, 'passage', key, { id: freeId(plan.records, 'passage', `${a.id}_to_${b.id}`), from: a.id, to: b.id, twoWay: true }), name: `join ${a.name || a.id} to ${b.name || b.id}` })
-  selection.choose('passage', key)
+  if (from) joinPlaces(from, to)
+}
+/** Puts the chosen place a little further in a direction. */
+function nudge(dx: number, dy: number): void {
+  const spot = chosenKind.value === 'place' ? layout.value?.places[chosenKey.value] : undefined
+  if (spot) pin(chosenKey.value, { x: spot.x + dx * 30, y: spot.y + dy * 20 })
+}
+const drag = useMapDrag({ svg, transform, layout, move: pin, join: joinPlaces })
+const dragLine = drag.line
+
+/** From afar a place is found by where the click fell. */
+function onFarClick(event: MouseEvent): void {
+  const key = isFar.value && layout.value ? placeAt(layout.value, drag.pointOf(event)) : null
+  if (key) choosePlace(key)
 }
 
 /** Goes to the place that lies nearest in a direction. */
@@ -230,6 +235,7 @@ function onKey(event: KeyboardEvent): void {
   if (event.key === 'Enter' && drawing.value) return endRoute()
   if (!arrow) return
   event.preventDefault()
+  if (event.altKey) return nudge(...arrow)
   go(...arrow)
   if (drawing.value && event.shiftKey && selection.chosen?.kind === 'place') draw(selection.chosen.key)
 }
@@ -245,22 +251,21 @@ function play(): void {
 }
 watch(repeats, () => (wave.value = Math.min(wave.value, last.value)))
 
-function follow(part: keyof typeof lockoutWords): void {
-  witnessOf.value = witnessOf.value === part ? null : part
-  witnessAt.value = 0
-}
-function followTo(at: number): void {
-  witnessAt.value = Math.min(Math.max(at, 0), (witness.value?.parts.length ?? 1) - 1)
-  const key = witness.value?.parts[witnessAt.value]?.key
-  if (key) show(key)
-}
 watch(() => selection.chosen, (chosen) => {
   if (chosen?.kind === 'place') show(chosen.key)
   if (chosen?.kind === 'gate') show(gateOf.value.get(chosen.key)?.place ?? '')
 })
 
-function save(format: MapFormat): void {
-  if (data.value && svg.value && layout.value && plan.records) void saveMap(format, plan.records.head.id, data.value, svg.value, layout.value.width, layout.value.height).catch((error: Error) => (failure.value = error.message))
+/** The picture that is given away has all in it, seen or not. */
+async function save(format: MapFormat): Promise<void> {
+  drawsAll.value = true
+  await nextTick()
+  try {
+    if (data.value && svg.value && layout.value && plan.records) await saveMap(format, plan.records.head.id, data.value, svg.value, layout.value.width, layout.value.height)
+  } catch (error) {
+    failure.value = (error as Error).message
+  }
+  drawsAll.value = false
 }
 
 const takeBack = addCommands([
@@ -270,11 +275,18 @@ const takeBack = addCommands([
   { id: 'repeats', title: 'Map: with or without repeats', keys: 'e', run: () => (repeats.value = !repeats.value) },
   { id: 'map-route', title: 'Map: show the route', keys: 'r', run: () => (showsRoute.value = !showsRoute.value) },
   { id: 'join', title: 'Map: join the chosen place to another', keys: 'j', run: () => (joining.value = selection.chosen?.kind === 'place' ? selection.chosen.key : null), enabled: () => selection.chosen?.kind === 'place' },
+  { id: 'map-place', title: 'Map: a new place, joined to the chosen one', keys: 'a', run: addPlace },
+  { id: 'map-gate', title: 'Map: a gate on the chosen passage or place', keys: 'g', run: addGate, enabled: () => chosenKind.value === 'passage' || chosenKind.value === 'place' },
+  { id: 'map-turn', title: 'Map: the chosen passage leads one way, or both', keys: 'o', run: turn, enabled: () => chosenKind.value === 'passage' },
+  { id: 'map-delete', title: 'Map: delete what is chosen', keys: 'Delete', run: remove, enabled: () => isDeletable.value },
+  { id: 'map-unpin', title: 'Map: put the chosen place back where the layout has it', keys: 'b', run: () => pin(chosenKey.value, null), enabled: () => chosenKind.value === 'place' && chosenKey.value in pins.value },
+  { id: 'map-unpin-all', title: 'Map: put all places back where the layout has them', run: unpinAll, enabled: () => Object.keys(pins.value).length > 0 },
+  { id: 'map-nudge', title: 'Map: move the chosen place by hand', shown: 'Alt+arrows, drag', run: () => nudge(1, 0) },
   { id: 'draw-route', title: 'Map: draw a route, place by place', keys: 'd', run: beginRoute },
   { id: 'map-in', title: 'Map: nearer', keys: '+', run: () => zoomBy(1.4) },
   { id: 'map-out', title: 'Map: farther', keys: '-', run: () => zoomBy(1 / 1.4) },
   { id: 'map-fit', title: 'Map: all of it', keys: '0', run: fit },
-  ...(['svg', 'png', 'graphml', 'dot'] as const).map((format) => ({ id: `map ${format}`, title: `Map: export as ${format === 'graphml' ? 'GraphML' : format.toUpperCase()}`, run: () => save(format) })),
+  ...(['svg', 'png', 'graphml', 'dot'] as const).map((format) => ({ id: `map ${format}`, title: `Map: export as ${format === 'graphml' ? 'GraphML' : format.toUpperCase()}`, run: () => void save(format) })),
 ])
 onUnmounted(takeBack)
 const held = computed(() => waves.value[wave.value])
@@ -291,6 +303,10 @@ const shownHeld = computed(() => (held.value ? [...held.value.levels.map(({ id, 
         <label><input v-model="showsRoute" type="checkbox" /> the route</label>
         <span class="space" />
         <button v-for="part in lockoutsFound" :key="part" class="quiet" :aria-pressed="witnessOf === part" :title="lockoutTitles[part]" :data-test="`follow ${part}`" @click="follow(part)">{{ lockoutWords[part] }}</button>
+        <button class="quiet" title="A new place, joined to the chosen one (a)" data-test="add place" @click="addPlace">+ place</button>
+        <button v-if="chosenKind === 'place' || chosenKind === 'passage'" class="quiet" :title="`A gate on the chosen ${chosenKind} (g)`" data-test="add gate" @click="addGate">+ gate</button>
+        <button v-if="chosenKind === 'passage'" class="quiet" title="One way, or both (o)" data-test="one way" @click="turn">one way</button>
+        <button v-if="Object.keys(pins).length" class="quiet" title="All places back where the layout has them" data-test="unpin" @click="unpinAll">unpin {{ Object.keys(pins).length }}</button>
         <button class="quiet" title="Draw a route (d)" data-test="draw route" @click="beginRoute">Draw a route</button>
         <button class="quiet" aria-label="Farther" title="Farther (-)" @click="zoomBy(1 / 1.4)">−</button>
         <button class="quiet" aria-label="Nearer" title="Nearer (+)" @click="zoomBy(1.4)">+</button>
@@ -305,27 +321,31 @@ const shownHeld = computed(() => (held.value ? [...held.value.levels.map(({ id, 
       </p>
       <p v-if="!view" class="soft waiting">Laying out the map …</p>
       <p v-else-if="!data!.places.length" class="soft waiting">There are no places yet: <RouterLink :to="{ name: 'route', params: $route.params }">add the first one in the Route view</RouterLink>.</p>
-      <svg v-show="view && data!.places.length" ref="svg" class="canvas" tabindex="0" role="application" aria-label="Places and passages: arrow keys go from place to place" data-test="map" @keydown="onKey">
+      <div v-show="view && data!.places.length" class="canvas">
+      <MapFar v-if="isFar && layout" :layout="layout" :places="farPlaces" :ways="farWays" :transform="transform" />
+      <svg ref="svg" class="picture" tabindex="0" role="application" aria-label="Places and passages: arrow keys go from place to place" data-test="map" @keydown="onKey" @click="onFarClick">
         <defs><marker id="one-way" viewBox="0 0 8 8" refX="7" refY="4" markerWidth="8" markerHeight="8" orient="auto"><path d="M0 0 L8 4 L0 8 Z" class="arrow" /></marker></defs>
         <g v-if="layout && data" data-zoomed :transform="transform.toString()">
-          <text v-for="column in layout.columns" :key="column.x" :x="column.x" :y="column.y" class="column">{{ column.wave === null ? 'never' : `wave ${column.wave}` }}</text>
-          <g v-for="way in ways" :key="way.passage.key" class="way" :class="{ open: way.isOpen, chosen: selection.chosen?.key === way.passage.key }">
+          <text v-for="column in isFar ? [] : layout.columns" :key="`${column.x} ${column.y}`" :x="column.x" :y="column.y" class="column">{{ column.wave === null ? 'never' : `wave ${column.wave}` }}</text>
+          <g v-for="way in ways" :key="way.passage.key" v-memo="[way.shape, way.isOpen, way.loses, selection.chosen?.key === way.passage.key]" class="way" :class="{ open: way.isOpen, chosen: selection.chosen?.key === way.passage.key }">
             <path :d="way.path" class="hit" @click="selection.choose('passage', way.passage.key)"><title>{{ way.passage.id }}{{ way.passage.twoWay ? '' : ', one way' }}</title></path>
             <path :d="way.path" class="line" :class="{ oneway: !way.passage.twoWay }" />
-            <text v-if="!way.passage.twoWay" :x="way.middle.x" :y="way.middle.y + 20" class="one" :class="{ left: way.isWrapped }">one way ▸</text>
+            <text v-if="!way.passage.twoWay" :x="way.middle.x" :y="way.middle.y + 20" class="one" :class="{ left: way.isWrapped }">one way ▸{{ way.loses ? ' loses main content' : '' }}</text>
           </g>
           <path v-if="witness" :d="witnessPath.map((spot, i) => `${i === 0 ? 'M' : 'L'}${spot.x} ${spot.y}`).join(' ')" class="walked" />
           <path v-if="ring" :d="ring" class="ring" data-test="ring" />
-          <g v-for="place in data.places" :key="place.key" class="place" :class="{ open: openPlaces.has(place.key), never: (repeats ? place.waves.repeated : place.waves.once) === null, chosen: selection.chosen?.key === place.key, lit: litPlaces.has(place.key), goal: place.goal }" :transform="`translate(${layout.places[place.key]!.x - placeSize.width / 2} ${layout.places[place.key]!.y - placeSize.height / 2})`" :data-test="`place ${place.id}`" @click="choosePlace(place.key)">
+          <line v-if="dragLine" :x1="dragLine.from.x" :y1="dragLine.from.y" :x2="dragLine.to.x" :y2="dragLine.to.y" class="joins" />
+          <g v-for="place in shownPlaces" :key="place.key" v-memo="[place, layout.places[place.key], openPlaces, repeats, stops, standingGates, chain, selection.chosen?.key === place.key || chosenGate?.place === place.key]" class="place" :class="{ open: openPlaces.has(place.key), never: (repeats ? place.waves.repeated : place.waves.once) === null, chosen: selection.chosen?.key === place.key, lit: litPlaces.has(place.key), goal: place.goal }" :transform="`translate(${layout.places[place.key]!.x - placeSize.width / 2} ${layout.places[place.key]!.y - placeSize.height / 2})`" :data-test="`place ${place.id}`" @mousedown.stop="drag.begin($event, place.key)" @click.stop="drag.endsDrag() || choosePlace(place.key)">
             <rect :width="placeSize.width" :height="placeSize.height" rx="5" />
             <rect v-if="place.goal" x="3" y="3" :width="placeSize.width - 6" :height="placeSize.height - 6" rx="3" class="inner" />
             <text x="10" y="17" class="name">{{ place.name.length > 22 ? `${place.name.slice(0, 21)}…` : place.name }}</text>
-            <text x="10" y="33" class="soft small">{{ place.isDeadEnd ? 'dead end' : place.goal ? 'goal' : '' }}</text>
+            <text x="10" y="33" class="small" :class="{ bad: place.isDeadEnd }">{{ place.isDeadEnd ? 'dead end' : place.earns[0] ? `0–${numberText(place.earns[0].most)} ${place.earns[0].tally}`.slice(0, 20) : place.goal ? 'goal' : '' }}</text>
+            <path v-if="layout.places[place.key]!.isPinned" :d="`M${placeSize.width - 12} -5 v8 M${placeSize.width - 16} -5 h8`" class="pin"><title>put here by hand; b puts it back</title></path>
             <text v-if="stops.get(place.key)" :x="placeSize.width - 8" y="33" class="stop">{{ stops.get(place.key)!.join(', ') }}</text>
             <g v-for="(gate, i) in (standingGates.get(place.key) ?? []).slice(0, 7)" :key="gate.key" class="gate" :class="{ lit: chain.has(gate.key), chosen: selection.chosen?.key === gate.key }" :transform="`translate(${14 + i * 15} ${placeSize.height + 2})`" @click.stop="selection.choose('gate', gate.key)"><rect x="-7" y="-7" width="14" height="15" class="hold" /><VerdictMark :verdict="standingMarks[standing(gate)].verdict" :tall="8" /><title>{{ gate.name }}: {{ standingMarks[standing(gate)].word }}; asks for {{ gate.asks || 'nothing' }}</title></g>
             <title>{{ place.name }}</title>
           </g>
-          <g v-for="way in ways.filter((one) => one.gates.length)" :key="`pegs ${way.passage.key}`" :transform="`translate(${way.middle.x} ${way.middle.y})`">
+          <g v-for="way in ways.filter((one) => one.gates.length)" :key="`pegs ${way.passage.key}`" v-memo="[way.shape, openPlaces, repeats, chain, selection.chosen?.key]" :transform="`translate(${way.middle.x} ${way.middle.y})`">
             <g v-for="(gate, i) in way.gates" :key="gate.key" class="gate" :class="{ lit: chain.has(gate.key), chosen: selection.chosen?.key === gate.key }" :transform="`translate(${(i - (way.gates.length - 1) / 2) * 15} -4)`" :data-test="`gate ${gate.id}`" @click.stop="selection.choose('gate', gate.key)"><circle r="8" class="hold paper" /><VerdictMark :verdict="standingMarks[standing(gate)].verdict" :tall="11" /><title>{{ gate.name }}: {{ standingMarks[standing(gate)].word }}; asks for {{ gate.asks || 'nothing' }}</title></g>
           </g>
           <template v-if="witness">
@@ -333,10 +353,12 @@ const shownHeld = computed(() => (held.value ? [...held.value.levels.map(({ id, 
           </template>
         </g>
       </svg>
+      </div>
       <footer v-if="witness" class="told" data-test="walked">
         <b>{{ witnessAt + 1 }} of {{ witness.parts.length }}: {{ witness.parts[witnessAt]!.place }}</b> {{ witness.parts[witnessAt]!.deeds.join('; ') || 'goes there' }}
         <b v-if="witnessAt === witness.parts.length - 1 && witness.missing" class="missing">Then: {{ witness.missing }}.</b>
         <span class="space" /><button class="quiet" :disabled="witnessAt === 0" @click="followTo(witnessAt - 1)">back</button><button class="quiet" :disabled="witnessAt === witness.parts.length - 1" data-test="walk on" @click="followTo(witnessAt + 1)">on</button><button class="quiet" aria-label="Close" @click="witnessOf = null">×</button>
+        <LockoutFixes v-if="witnessAt === witness.parts.length - 1" :kind="witnessOf!" />
       </footer>
       <footer v-else-if="chosenGate && chosenGate.waves.repeated === null" class="told" data-test="waits"><b>{{ chosenGate.name }} never opens:</b> {{ chosenGate.why.join('; ') }}.<template v-if="chosenGate.ring"> In a ring: {{ [...chosenGate.ring, chosenGate.ring[0]!].map((key) => gateOf.get(key)!.name).join(' → ') }}.</template></footer>
       <footer v-else-if="view" class="told" data-test="held">
@@ -344,6 +366,7 @@ const shownHeld = computed(() => (held.value ? [...held.value.levels.map(({ id, 
         <span v-if="next.length"><b>Next:</b> <button v-for="gate in next.slice(0, 8)" :key="gate.key" class="link" :title="gate.asks" @click="selection.choose('gate', gate.key)">{{ gate.name }} <span class="soft mono">{{ gate.asks }}</span></button><template v-if="next.length > 8"> and {{ next.length - 8 }} more</template></span>
         <span v-else class="soft">No further gate opens{{ repeats ? '' : ' without repeats' }}.</span>
       </footer>
+      <ChosenPlace v-if="view && !witness && chosenKind === 'place'" :records="plan.records" :data="data!" :place-key="chosenKey" :lossy="lossy" />
       <p class="legend soft"><span v-for="(mark, id) in standingMarks" :key="id"><svg width="12" height="12" viewBox="-6 -6 12 12" aria-hidden="true"><VerdictMark :verdict="mark.verdict" /></svg> {{ mark.word }}</span><span>numbers: stops of the route</span></p>
     </section>
     <PlanDock :records="plan.records" />
@@ -353,10 +376,15 @@ const shownHeld = computed(() => (held.value ? [...held.value.levels.map(({ id, 
 <style scoped>
 .map { display: flex; flex: 1; min-width: 0; }
 .main { display: flex; flex: 1; flex-direction: column; min-width: 0; }
-header { align-items: center; border-bottom: 1px solid var(--line); display: flex; flex: none; flex-wrap: wrap; gap: 2px 12px; padding: 5px 12px; }
+header { align-items: center; border-bottom: 1px solid var(--line); display: flex; flex: none; flex-wrap: wrap; gap: 2px 10px; padding: 5px 12px; }
+header .quiet { padding-left: 5px; padding-right: 5px; }
 .wave { align-items: center; display: flex; gap: 6px; }
 .space { flex: 1; }
-.canvas { cursor: grab; flex: 1; min-height: 0; width: 100%; }
+.canvas { flex: 1; min-height: 0; position: relative; width: 100%; }
+.picture { cursor: grab; height: 100%; inset: 0; position: absolute; width: 100%; }
+.joins { stroke: var(--accent); stroke-dasharray: 5 4; stroke-width: 2; }
+.pin { fill: none; stroke: var(--accent); stroke-width: 2; }
+.bad { fill: var(--short) !important; }
 .waiting { flex: 1; padding: 60px; text-align: center; }
 .joining, .wrong { background: var(--mark); margin: 0; padding: 5px 12px; }
 .wrong { color: var(--short); }

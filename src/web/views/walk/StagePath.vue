@@ -20,7 +20,7 @@ const stages = computed(() => (walk.game && walk.state ? stagesOf(walk.game, wal
 </template>
 
 <style scoped>
-.stages { display: grid; flex: none; gap: 6px; grid-template-columns: repeat(auto-fit, minmax(140px, 1fr)); margin: 4px 0; max-height: 180px; overflow-y: auto; padding: 2px; }
+.stages { display: grid; flex: none; gap: 6px; grid-template-columns: repeat(auto-fit, minmax(140px, 1fr)); margin: 4px 0; max-height: 112px; overflow-y: auto; padding: 2px; }
 .stage { border: 1px solid var(--line); border-left: 4px solid var(--clear); border-radius: 4px; padding: 4px 8px; }
 .stage.locked { border-left-color: var(--sealed); color: var(--soft); }
 .stage.here { background: var(--mark); }
