@@ -87,6 +87,33 @@ describe('a designer in the sheet', () => {
     await page.eventually(async () => (await page.rowCount()) === 2, 'them to be gone')
   })
 
+  it('moves several rows together, by keys and by dragging, each time as one step', async () => {
+    await page.openPlan(server.url, 'Lamplight Post')
+    await page.shows('counts', /clear/)
+    /** Whether rows stand under each other in this order. */
+    const stand = async (...names: string[]) => page.eventually(async () => {
+      const at: number[] = []
+      for (const name of names) at.push((await (await page.cell(name, 'name')).getRect()).y)
+      return at.every((y, i) => i === 0 || y > at[i - 1]!)
+    }, `${names.join(', ')} to stand in this order`)
+    await stand('First round', 'Shovel the yard', 'Depot ledger', 'Bone runners')
+    await (await page.cell('First round', 'name')).click()
+    await page.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_DOWN).keyUp(Key.SHIFT).perform()
+    await page.shows('selection', /^2 rows/)
+    await page.chord(Key.ALT, Key.ARROW_DOWN)
+    assert.match((await undoTitle())!, /move 2 rows/)
+    await stand('Depot ledger', 'First round', 'Shovel the yard', 'Bone runners')
+    await page.click('undo')
+    await (await page.cell('First round', 'name')).click()
+    await page.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_DOWN).keyUp(Key.SHIFT).perform()
+    const mark = await (await page.row('First round')).findElement(By.css('.mark'))
+    await page.driver.actions().dragAndDrop(mark, await page.cell('Express letter to the pans', 'name')).perform()
+    assert.match((await undoTitle())!, /move 2 rows/)
+    await stand('Stray kites brought home', 'First round', 'Shovel the yard', 'Gull Stair gate')
+    await page.click('undo')
+    await page.saved()
+  })
+
   it('scales several rows with the verdicts shown before, and undoes it; what was copied can be pasted', async () => {
     await page.openPlan(server.url, 'Lamplight Post')
     await page.shows('counts', /clear/)

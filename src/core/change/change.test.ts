@@ -8,7 +8,7 @@ import { anySample, recordsOf, smallPlan } from '../testing/plans.ts'
 import { validate } from '../rules/validate.ts'
 import { addPlaceAfter } from './add-place.ts'
 import { apply, ConflictError, conflictsOf, diffOf, equal, invert, isEmpty, squash, type Diff } from './diff.ts'
-import { addItem, addRecord, doubleItem, freeId, moveItem, neighbourSpot, removeRecords, renameId, setFields, shiftRecord } from './edits.ts'
+import { addItem, addRecord, doubleItem, freeId, moveItem, moveItems, neighbourSpot, removeRecords, renameId, setFields, shiftRecord } from './edits.ts'
 import { firstSteps } from './first-steps.ts'
 import { slugFrom } from './slug.ts'
 import { newPlan } from '../plan/new-plan.ts'
@@ -136,6 +136,16 @@ describe('edits', () => {
     assert.equal(order(step(records, 'g3', -1)), 'g1 g2 g3 | ')
     assert.equal(order(step(records, 'g1', -1)), 'g1 g2 | g3')
     assert.equal(inOrder(apply(records, shiftRecord(records, 'place', places[0]!, 1)), 'place')[0]!.id, 'b')
+  })
+
+  it('move several rows together, in their order, to between two others', () => {
+    const records = smallPlan({ places: [{ id: 'depot', name: 'Depot', kind: 'area', contents: ['a', 'b', 'c', 'd'].map((id) => ({ source: { id, name: id, kind: 'event', count: 1 } })) }, { id: 'flats', name: 'Flats', kind: 'area' }] })
+    const items = contentsByPlace(records).get('place_0')!
+    const idsIn = (of: Records, place: string) => contentsByPlace(of).get(place)!.map(({ row }) => row.id).join('')
+    assert.equal(idsIn(apply(records, moveItems(records, [items[0]!, items[3]!], { place: 'place_0', after: items[1]!.row.key })), 'place_0'), 'badc')
+    const away = apply(records, moveItems(records, [items[2]!, items[1]!], { place: 'place_1', after: null }))
+    assert.deepEqual([idsIn(away, 'place_0'), idsIn(away, 'place_1')], ['ad', 'cb'])
+    assert.equal(moveItems(records, items.slice(0, 2), { place: 'place_1', after: null }).name, 'move 2 rows')
   })
 
   it('put a new place into the route, joined to its neighbours', () => {

@@ -2,7 +2,7 @@ import { reservedWords } from '../language/words.ts'
 import { mentions } from '../language/names.ts'
 import { parseOrNull } from '../language/requirement.ts'
 import { kindNames, type KindName, type RecordOf } from '../plan/kinds.ts'
-import { orderBetween } from '../plan/order.ts'
+import { orderBetween, ordersBetween } from '../plan/order.ts'
 import { contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../plan/records.ts'
 import { referencesOf, replacedAt, textsOf } from '../plan/references.ts'
 import { slugFrom } from './slug.ts'
@@ -68,6 +68,16 @@ export function moveItem(records: Records, item: ItemRow, spot: Spot): Diff {
   const { row, kind } = item
   const order = orderAt(contentsByPlace(records).get(spot.place) ?? [], spot.after, row.key)
   return diff(`move ${labelOf(row)}`, [changeOf(kind, row.key, row, { ...row, order, place: spot.place })])
+}
+
+/** Moves several sources and gates together to a spot, in the order in which they are given. `spot.after` is none of them. */
+export function moveItems(records: Records, items: readonly ItemRow[], spot: Spot): Diff {
+  if (items.length === 1) return moveItem(records, items[0]!, spot)
+  const moving = new Set(items.map(({ row }) => row.key))
+  const others = (contentsByPlace(records).get(spot.place) ?? []).filter(({ row }) => !moving.has(row.key))
+  const i = spot.after === null ? -1 : others.findIndex(({ row }) => row.key === spot.after)
+  const orders = ordersBetween(others[i]?.row.order ?? null, others[i + 1]?.row.order ?? null, items.length)
+  return diff(`move ${items.length} rows`, items.map(({ kind, row }, k) => changeOf(kind, row.key, row, { ...row, order: orders[k]!, place: spot.place })))
 }
 
 /** Moves a record of a plain list one step towards the beginning or the end. */

@@ -40,6 +40,11 @@ describe('the map', () => {
     assert.deepEqual([...chainOf(data, gateOf('door').key)], [gateOf('door').key])
   })
 
+  it('knows which gates of a ring break it by asking for less', () => {
+    assert.sameMembers(gateOf('a').breaks.map((key) => data.gates.find((one) => one.key === key)!.id), ['a', 'b'])
+    assert.deepEqual(gateOf('door').breaks, [])
+  })
+
   it('stands in columns by wave, what is never had in the last, and nothing upon another', () => {
     const drawn = layoutMap(data, false)
     const x = (id: string) => drawn.places[place(id).key]!.x

@@ -1,5 +1,5 @@
 import { Reach } from '../check/reach/reach.ts'
-import { ClosedReasons } from '../check/reach/reasons.ts'
+import { breakersOf, ClosedReasons } from '../check/reach/reasons.ts'
 import { fromUnits } from '../rules/compile.ts'
 import type { Game, GamePlace } from '../rules/game.ts'
 import { earnedOn } from './stages.ts'
@@ -46,6 +46,8 @@ export interface MapGate {
   /** Why it stays closed even with repeats, and the ring of gates (keys) that it is in. */
   why: string[]
   ring: string[] | null
+  /** Keys of the gates of the ring of which one alone has to ask for less to break it. */
+  breaks: string[]
   /** Keys of gates that it asks for. */
   needs: string[]
 }
@@ -70,7 +72,13 @@ export function mapOf(game: Game): MapData {
   const waves = (kind: 'places' | 'gates', i: number): MapWaves => ({ once: orNull(once.reach.waves[kind][i]!), repeated: orNull(repeated.reach.waves[kind][i]!) })
   const reasons = new ClosedReasons(game, repeated.reach)
   const keyOfGate = (g: number) => game.gates[g]!.key
-  const byId = new Map(game.gates.map(({ id, key }) => [id, key]))
+  const byId = new Map(game.gates.map(({ id }, g) => [id, g]))
+  const breakers = new Map<string, string[]>()
+  const breaksOf = (ring: readonly number[]): string[] => {
+    const name = [...ring].sort((a, b) => a - b).join()
+    if (!breakers.has(name)) breakers.set(name, breakersOf(game, ring).map(keyOfGate))
+    return breakers.get(name)!
+  }
   return {
     start: game.places[game.start]?.key ?? null,
     places: game.places.map((place, p) => ({ key: place.key, id: place.id, name: place.name || place.id, kind: place.kind, goal: place.goal, earns: place.kind === 'stage' ? earnedOn(game, null, p).map(({ tally, most }) => ({ tally, most })) : [], waves: waves('places', p), isDeadEnd: place.waysIn.length > 0 && place.ways.length === 0 && !place.goal })),
@@ -79,10 +87,11 @@ export function mapOf(game: Game): MapData {
     })),
     gates: game.gates.map((gate, g) => {
       const isClosed = !repeated.reach.has('gates', g)
+      const ring = isClosed ? (reasons.ring(g)?.map((id) => byId.get(id)!) ?? null) : null
       return {
         key: gate.key, id: gate.id, name: gate.name || gate.id, place: gate.place === null ? null : game.places[gate.place]!.key,
         asks: [gate.requires.text, gate.costs.map(({ tally, amount }) => `${fromUnits(amount)} ${game.tallies[tally]!.id}`).join(', ')].filter(Boolean).join(' for '),
-        waves: waves('gates', g), why: isClosed ? reasons.why(g) : [], ring: isClosed ? (reasons.ring(g)?.map((id) => byId.get(id)!) ?? null) : null,
+        waves: waves('gates', g), why: isClosed ? reasons.why(g) : [], ring: ring && ring.map(keyOfGate), breaks: ring ? breaksOf(ring) : [],
         needs: gate.requires.reads.gates.map(keyOfGate),
       }
     }),

@@ -49,6 +49,18 @@ export class ClosedReasons {
   }
 }
 
+/** Rings of more gates than this are not tried gate by gate: it would take as many runs of reach. */
+const largestRing = 12
+
+/** The gates of a ring, by index, of which one alone has to ask for less, that the others come to open: they break it. */
+export function breakersOf(game: Game, ring: readonly number[]): number[] {
+  if (ring.length > largestRing) return []
+  return ring.filter((g) => {
+    const opened = new Reach(game, { repeats: true, forced: [g] }).run()
+    return ring.every((other) => opened.has('gates', other))
+  })
+}
+
 /** More closed gates than this are not held against each other: it would take as many runs of reach. */
 const mostClosed = 60
 

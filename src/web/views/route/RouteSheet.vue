@@ -26,7 +26,7 @@ import RouteRail from './RouteRail.vue'
 import RowLanes from './RowLanes.vue'
 import SelectionBar from './SelectionBar.vue'
 import SheetRowView from './SheetRow.vue'
-import { addEntry, cellText, doubleRow, editCell, entryContext, entrySpot, itemOf, moveRow, newKey, recordOf, removeRows, toggleRole, type Cell } from './sheet-actions.ts'
+import { addEntry, cellText, doubleRow, editCell, entryContext, entrySpot, itemOf, moveRow, moveRows, newKey, recordOf, removeRows, toggleRole, type Cell } from './sheet-actions.ts'
 import { rowHeight } from './row-height.ts'
 import { forgetWidths } from './text-width.ts'
 import { useDrag } from './use-drag.ts'
@@ -86,7 +86,7 @@ function rowAt(clientY: number): number {
   const at = shown.value.find((item) => y < item.start + item.size / 2)
   return at ? at.index : (shown.value.at(-1)?.index ?? -1) + 1
 }
-const { drag, pegDown, rowDown } = useDrag(() => props.records, rows, rowAt)
+const { drag, pegDown, rowDown } = useDrag(() => props.records, rows, rowAt, () => chosenItems.value)
 
 // What is chosen elsewhere (a tick, the rail, a finding) is shown here.
 watch(() => selection.chosen, (chosen) => {
@@ -173,6 +173,7 @@ function moveActive(by: 1 | -1): void {
   const row = activeRow.value
   if (!row) return
   const { id } = row
+  if (chosenItems.value.length > 1) return commitDiff(moveRows(props.records, rows.value, chosenRows.value, by))
   commitDiff(moveRow(props.records, rows.value, row, by, check.routeKey))
   void nextTick(() => {
     const index = rows.value.findIndex((other) => other.id === id || (row.type === 'place' && other.type === 'place' && other.place.key === row.place.key))

@@ -1,11 +1,11 @@
 import type { Diff } from '../../../core/change/diff.ts'
-import { addItem, addRecord, doubleItem, freeId, labelOf, moveItem, neighbourSpot, removeRecords, setFields, type Spot } from '../../../core/change/edits.ts'
+import { addItem, addRecord, doubleItem, freeId, labelOf, moveItem, moveItems, neighbourSpot, removeRecords, setFields, type Spot } from '../../../core/change/edits.ts'
 import { addPlaceAfter } from '../../../core/change/add-place.ts'
 import { moveStop } from '../../../core/change/move-stop.ts'
 import type { EntryContext, EntryReading } from '../../../core/exchange/entry-line.ts'
 import { asksText, givesText, readAsks, readGives } from '../../../core/exchange/row-text.ts'
 import { placeKinds } from '../../../core/plan/place.ts'
-import { inOrder, type ItemRow, type Records, type Row } from '../../../core/plan/records.ts'
+import { contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../../../core/plan/records.ts'
 import { wholeSource } from '../../../core/plan/source.ts'
 import { PlanIndex } from '../../../core/rules/plan-index.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
@@ -117,6 +117,30 @@ export function moveRow(records: Records, rows: readonly SheetRow[], row: SheetR
   const places = [...new Set(rows.flatMap((r) => (r.type === 'place' && !r.again ? [r.place.key] : [])))]
   const spot = item && neighbourSpot(records, item, by, places)
   return item && spot ? moveItem(records, item, spot) : null
+}
+
+/** Moves several rows together one step up or down; a place among them stays. */
+export function moveRows(records: Records, rows: readonly SheetRow[], chosen: readonly SheetRow[], by: 1 | -1): Diff | null {
+  const items = chosen.map(itemOf).filter((item) => item !== null)
+  const edge = by === 1 ? items.at(-1) : items[0]
+  const places = [...new Set(rows.flatMap((r) => (r.type === 'place' && !r.again ? [r.place.key] : [])))]
+  const spot = edge && neighbourSpot(records, edge, by, places)
+  return spot ? moveItems(records, items, clearOf(records, items, spot)) : null
+}
+
+/** The same spot behind the nearest item before it that is not moved itself. */
+function clearOf(records: Records, items: readonly ItemRow[], { place, after }: Spot): Spot {
+  const moving = new Set(items.map(({ row }) => row.key))
+  const keys = (contentsByPlace(records).get(place) ?? []).map(({ row }) => row.key)
+  const before = after === null ? [] : keys.slice(0, keys.indexOf(after) + 1)
+  return { place, after: before.filter((key) => !moving.has(key)).at(-1) ?? null }
+}
+
+/** Moves rows that are dropped above the row at an index; null where they cannot go, or go where they are. */
+export function dropRows(records: Records, rows: readonly SheetRow[], items: readonly ItemRow[], before: number): Diff | null {
+  const spot = dropSpot(records, rows, before)
+  const diff = spot && moveItems(records, items, clearOf(records, items, spot))
+  return diff?.changes.length ? diff : null
 }
 
 /** Where a row goes that is dropped above the row at an index; null where it cannot go. */

@@ -1,17 +1,17 @@
 import { useEventListener } from '@vueuse/core'
 import { shallowRef, type Ref } from 'vue'
-import { moveItem, setFields, labelOf } from '../../../core/change/edits.ts'
+import { setFields, labelOf } from '../../../core/change/edits.ts'
 import type { Diff } from '../../../core/change/diff.ts'
 import { withThreshold } from '../../../core/change/threshold.ts'
-import type { Records, Row } from '../../../core/plan/records.ts'
-import { numberText } from '../../../core/view/numbers.ts'
+import type { ItemRow, Records, Row } from '../../../core/plan/records.ts'
+import { countText, numberText } from '../../../core/view/numbers.ts'
 import type { Peg } from '../../../core/view/pegs.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import type { DrawnLane } from '../../draw/lane-scale.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import type { Turn } from '../../workers/check.worker.ts'
-import { dropSpot, itemOf } from './sheet-actions.ts'
+import { dropRows, dropSpot, itemOf } from './sheet-actions.ts'
 
 /** What is being dragged, what it would become, and the verdicts that it would alter; null: nothing is. */
 export interface Drag {
@@ -31,7 +31,7 @@ export interface Drag {
 const threshold = 4
 
 /** Pegs and rows that are dragged: while they are, what it would alter is worked out and shown; Esc lets them be. */
-export function useDrag(records: () => Records, rows: Ref<readonly SheetRow[]>, rowAt: (clientY: number) => number) {
+export function useDrag(records: () => Records, rows: Ref<readonly SheetRow[]>, rowAt: (clientY: number) => number, chosen: () => readonly ItemRow[]) {
   const plan = usePlanStore()
   const check = useCheckStore()
   const drag = shallowRef<Drag | null>(null)
@@ -59,17 +59,20 @@ export function useDrag(records: () => Records, rows: Ref<readonly SheetRow[]>, 
     })
   }
 
+  /** A row that is among those chosen takes them along. */
   function rowDown(event: PointerEvent, row: SheetRow): void {
     const item = itemOf(row)
     if (!item) return
+    const isOneOf = chosen().some((other) => other.row.key === item.row.key)
+    const items = isOneOf ? chosen() : [item]
     begin(event, ({ clientY }) => {
       const before = rowAt(clientY)
       const spot = dropSpot(records(), rows.value, before)
       if (!spot) return null
-      const target = rows.value[before - 1]
-      const diff = target?.id === row.id || rows.value[before]?.id === row.id ? null : moveItem(records(), item, spot)
+      const isSame = items.length === 1 && (rows.value[before - 1]?.id === row.id || rows.value[before]?.id === row.id)
       const place = records().place.get(spot.place ?? '')
-      return { says: `move ${labelOf(item.row)}${place ? ` to ${labelOf(place)}` : ''}`, diff: diff?.changes.length ? diff : null, before }
+      const what = items.length === 1 ? labelOf(item.row) : countText(items.length, 'row')
+      return { says: `move ${what}${place ? ` to ${labelOf(place)}` : ''}`, diff: isSame ? null : dropRows(records(), rows.value, items, before), before }
     })
   }
 
