@@ -41,6 +41,7 @@ async function pictures(): Promise<void> {
   await (await page.find('sheet')).click()
   await page.press('n')
   await page.find('witness')
+  await page.shows('lockout fixes', /lead both ways/)
   await shoot('findings')
   await page.press(Key.ESCAPE)
   await page.choose('finding kind', 'short gate')
@@ -89,6 +90,9 @@ async function pictures(): Promise<void> {
   await page.shows('walk refusal', /rank 9/)
   await page.shows('walk band', /Thorough/)
   await shoot('walk')
+  await (await driver.findElement(By.xpath('//*[@data-test="kept walk"]//button[normalize-space(.)="Main content to the ferry"]'))).click()
+  await page.shows('walk broken', /The ferryman wants rank 9/)
+  await shoot('walk-kept')
 
   await page.newPlan(server.url, 'The winter road')
   await page.find('begin')

@@ -330,7 +330,7 @@ const shownHeld = computed(() => (held.value ? [...held.value.levels.map(({ id, 
           <g v-for="way in ways" :key="way.passage.key" v-memo="[way.shape, way.isOpen, way.loses, selection.chosen?.key === way.passage.key]" class="way" :class="{ open: way.isOpen, chosen: selection.chosen?.key === way.passage.key }">
             <path :d="way.path" class="hit" @click="selection.choose('passage', way.passage.key)"><title>{{ way.passage.id }}{{ way.passage.twoWay ? '' : ', one way' }}</title></path>
             <path :d="way.path" class="line" :class="{ oneway: !way.passage.twoWay }" />
-            <text v-if="!way.passage.twoWay" :x="way.middle.x" :y="way.middle.y + 20" class="one" :class="{ left: way.isWrapped }">one way ▸{{ way.loses ? ' loses main content' : '' }}</text>
+            <text v-if="!way.passage.twoWay" :x="way.middle.x" :y="way.middle.y + 20" class="one" :class="{ left: way.isWrapped, bad: way.loses }">one way ▸{{ way.loses ? '!' : '' }}<title>{{ way.loses ? 'main content is lost behind it' : 'it leads one way only' }}</title></text>
           </g>
           <path v-if="witness" :d="witnessPath.map((spot, i) => `${i === 0 ? 'M' : 'L'}${spot.x} ${spot.y}`).join(' ')" class="walked" />
           <path v-if="ring" :d="ring" class="ring" data-test="ring" />
@@ -367,7 +367,7 @@ const shownHeld = computed(() => (held.value ? [...held.value.levels.map(({ id, 
         <span v-else class="soft">No further gate opens{{ repeats ? '' : ' without repeats' }}.</span>
       </footer>
       <ChosenPlace v-if="view && !witness && chosenKind === 'place'" :records="plan.records" :data="data!" :place-key="chosenKey" :lossy="lossy" />
-      <p class="legend soft"><span v-for="(mark, id) in standingMarks" :key="id"><svg width="12" height="12" viewBox="-6 -6 12 12" aria-hidden="true"><VerdictMark :verdict="mark.verdict" /></svg> {{ mark.word }}</span><span>numbers: stops of the route</span></p>
+      <p class="legend soft"><span v-for="(mark, id) in standingMarks" :key="id"><svg width="12" height="12" viewBox="-6 -6 12 12" aria-hidden="true"><VerdictMark :verdict="mark.verdict" /></svg> {{ mark.word }}</span><span>numbers: stops of the route</span><span v-if="lossy.size">one way ▸!: main content is lost behind it</span></p>
     </section>
     <PlanDock :records="plan.records" />
   </div>
@@ -393,7 +393,8 @@ header .quiet { padding-left: 5px; padding-right: 5px; }
 .way.open .line { stroke: var(--path); stroke-dasharray: none; stroke-width: 2; }
 .way.chosen .line { stroke: var(--accent); stroke-width: 3.5; }
 .way .hit { cursor: pointer; fill: none; stroke: transparent; stroke-width: 12; }
-.one { fill: var(--short); font-size: 10px; text-anchor: middle; }
+.one { fill: var(--soft); font-size: 10px; text-anchor: middle; }
+.one.bad { font-weight: 700; }
 .one.left { text-anchor: end; transform: translateX(16px); }
 .arrow { fill: var(--path); }
 .place { cursor: pointer; }
