@@ -196,7 +196,7 @@ class SumWalk {
 
   private noteDue({ isDueNoted }: GateState, g: number, part: Spread, success: boolean): void {
     if (isDueNoted) return
-    part.weights.forEach((p, i) => p > 0 && this.o.writer.due({ ...this.branch(p), state: this.stateAt(part.from + i) }, g, success))
+    this.each(part, (branch) => this.o.writer.due(branch, g, success))
   }
 
   private leave(): void {
@@ -214,9 +214,9 @@ class SumWalk {
     }
     for (const g of schedule.neededOnLeaving[this.stop]!) {
       if (!this.o.itinerary.gates[g] || this.met.has(g)) continue
-      this.now.weights.forEach((p, i) => p > 0 && writer.due({ ...this.branch(p), state: this.stateAt(this.now.from + i) }, g, false))
+      this.each(this.now, (branch) => writer.due(branch, g, false))
     }
-    this.now.weights.forEach((p, i) => p > 0 && writer.left({ ...this.branch(p), state: this.stateAt(this.now.from + i) }, this.stop))
+    this.each(this.now, (branch) => writer.left(branch, this.stop))
   }
 
   private noteReady(g: number, gate: GameGate, of: GateState): void {
@@ -231,6 +231,17 @@ class SumWalk {
     return { weight, state: this.state, wanted: none, notes: noNotes, changed: false }
   }
 
+  /** Tells of every amount in a part, as the branch with so much. One branch serves all: it is read at once. */
+  private each({ from, weights }: Spread, tell: (branch: Branch) => void): void {
+    const branch = this.branch(0)
+    for (let i = 0; i < weights.length; i++) {
+      if (weights[i] === 0) continue
+      branch.weight = weights[i]!
+      this.stateAt(from + i)
+      tell(branch)
+    }
+  }
+
   /** The state with this much of the tally. One state serves all: it is read at once. */
   private stateAt(amount: number): State {
     const { game } = this.o
@@ -240,10 +251,11 @@ class SumWalk {
     state.tallies[this.tally] = amount * unitsPerOne
     const levels = known ?? this.levelsAt(amount * unitsPerOne - start)
     if (!known) this.states.set(amount, levels)
-    this.o.itinerary.characters.forEach((c, i) => {
-      state.level[c] = levels[2 * i]!
-      state.xp[c] = levels[2 * i + 1]!
-    })
+    const { characters } = this.o.itinerary
+    for (let i = 0; i < characters.length; i++) {
+      state.level[characters[i]!] = levels[2 * i]!
+      state.xp[characters[i]!] = levels[2 * i + 1]!
+    }
     return state
   }
 
