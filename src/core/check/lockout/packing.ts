@@ -10,6 +10,13 @@ type Numbers = Float64Array | Int32Array | Uint8Array
 /** Where numbers of one list of a state stand in a row: entry by entry its index, the word, and for small ones the bits. */
 interface Group {
   of(state: State): Numbers
+  small: { index: Int32Array; word: Int32Array; shift: Int32Array; mask: Int32Array }
+  plain: { index: Int32Array; word: Int32Array; base: Float64Array }
+  wide: { index: Int32Array; word: Int32Array }
+}
+
+/** The same while it is gathered. */
+interface Entries {
   small: { index: number[]; word: number[]; shift: number[]; mask: number[] }
   plain: { index: number[]; word: number[]; base: number[] }
   wide: { index: number[]; word: number[] }
@@ -41,7 +48,7 @@ export class Packing {
   }
 
   private add(of: Group['of'], matters: readonly boolean[], most: (i: number) => number, base: (i: number) => number = () => 0): void {
-    const group: Group = { of, small: { index: [], word: [], shift: [], mask: [] }, plain: { index: [], word: [], base: [] }, wide: { index: [], word: [] } }
+    const group: Entries = { small: { index: [], word: [], shift: [], mask: [] }, plain: { index: [], word: [], base: [] }, wide: { index: [], word: [] } }
     matters.forEach((is, i) => {
       if (!is) return
       if (most(i) < 256 && base(i) === 0) this.addSmall(group, i, 32 - Math.clz32(most(i)))
@@ -55,10 +62,17 @@ export class Packing {
         this.nextWord += 2
       }
     })
-    this.groups.push(group)
+    const whole = (numbers: readonly number[]) => Int32Array.from(numbers)
+    const { small, plain, wide } = group
+    this.groups.push({
+      of,
+      small: { index: whole(small.index), word: whole(small.word), shift: whole(small.shift), mask: whole(small.mask) },
+      plain: { index: whole(plain.index), word: whole(plain.word), base: Float64Array.from(plain.base) },
+      wide: { index: whole(wide.index), word: whole(wide.word) },
+    })
   }
 
-  private addSmall({ small }: Group, index: number, bits: number): void {
+  private addSmall({ small }: Entries, index: number, bits: number): void {
     if (this.shift + bits > 32) {
       this.word = this.nextWord++
       this.shift = 0
@@ -75,7 +89,11 @@ export class Packing {
     rows[at] = state.place + 1
     for (const { of, small, plain, wide } of this.groups) {
       const numbers = of(state)
-      for (let i = 0; i < small.index.length; i++) rows[at + small.word[i]!]! |= numbers[small.index[i]!]! << small.shift[i]!
+      for (let i = 0; i < small.index.length; i++) {
+        const n = numbers[small.index[i]!]!
+        // Of most there is none.
+        if (n !== 0) rows[at + small.word[i]!]! |= n << small.shift[i]!
+      }
       for (let i = 0; i < plain.index.length; i++) rows[at + plain.word[i]!] = numbers[plain.index[i]!]! - plain.base[i]!
       for (let i = 0; i < wide.index.length; i++) {
         this.floats[0] = numbers[wide.index[i]!]!

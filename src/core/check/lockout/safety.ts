@@ -18,7 +18,8 @@ export function safetyOf(game: Game, scope: Scope): Safety {
   const touchy = touchyReads(game, scope)
   const spent = spentTallies(game, scope)
   const penalised = penalisedTallies(game, scope)
-  const isGoodFor = (c: number) => !scope.characters[c] || (!touchy.characters.has(c) && keepsAll(game, scope, game.characters[c]!, c))
+  const goodFor = game.characters.map((character, c) => !scope.characters[c] || (!touchy.characters.has(c) && keepsAll(game, scope, character, c)))
+  const isGoodFor = (c: number) => goodFor[c]!
   const isGoodGain = (t: number): boolean => {
     const tally = game.tallies[t]!
     if (touchy.tallies.has(t) || penalised.has(t) || tally.resets === 'place' || (tally.max < scope.enough[t]! && spent.has(t))) return false

@@ -39,7 +39,8 @@ export function scopeOf(game: Game): Scope {
   game.gates.forEach((gate, g) => gate.guards !== null && addGate(game, scope, g))
   while (grow(game, scope));
   scope.enough = game.tallies.map((_, t) => enoughOf(game, scope, t))
-  scope.askedUnits = game.sources.map((_, s) => unitsAsked(game, s))
+  const asking = askersOfUnits(game)
+  scope.askedUnits = game.sources.map((_, s) => unitsAsked(game, s, asking.get(s) ?? []))
   scope.enoughUnits = game.sources.map((source, s) => Math.max(source.count, scope.askedUnits[s]!))
   scope.enoughLevel = game.characters.map((_, c) => enoughLevelOf(game, scope, c))
   return scope
@@ -136,8 +137,16 @@ function isPlainSum(node: Node): boolean {
   return node.type === 'name' || node.type === 'number' || (node.type === 'call' && node.args.every((arg) => arg.type === 'name'))
 }
 
-function unitsAsked(game: Game, s: number): number {
-  const asking = [...game.gates, ...game.sources].filter((item) => item.requires.reads.sources.includes(s))
+/** By source, what asks how many units of it were taken. */
+function askersOfUnits(game: Game): Map<number, GameItem[]> {
+  const asking = new Map<number, GameItem[]>()
+  for (const item of [...game.gates, ...game.sources]) {
+    for (const s of new Set(item.requires.reads.sources)) asking.set(s, [...(asking.get(s) ?? []), item])
+  }
+  return asking
+}
+
+function unitsAsked(game: Game, s: number, asking: readonly GameItem[]): number {
   const isMeant = (node: Node) => node.type === 'call' && node.name === 'taken' && node.args[0]?.type === 'name' && node.args[0].name === game.sources[s]!.id
   const most = Math.max(0, ...asking.map((item) => greatestAsked(item, isMeant)))
   return asking.length === 0 ? 0 : Math.min(1e6, Math.ceil(most / toUnits(1)) + 1)

@@ -22,6 +22,10 @@ export class Space {
   readonly scope: Scope
   readonly packing: Packing
   private readonly safety: Safety
+  /** By source: units past which more are alike; 0 for what is out of scope. */
+  private readonly enoughTaken: Float64Array
+  /** Places that nobody asks whether they were visited. */
+  private readonly unreadPlaces: Int32Array
   private readonly mostXp: number[]
   private readonly random: boolean
   /** Tallies that matter and start anew in each place, and the characters that listen to them. */
@@ -43,6 +47,8 @@ export class Space {
     // What is safe is taken first, and needs to be counted to come to an end.
     if (freeRepeats) game.sources.forEach(({ respawns }, s) => respawns && !this.safety.sources[s] && (this.scope.enoughUnits[s] = this.scope.askedUnits[s]!))
     this.mostXp = game.characters.map(({ curve }) => (curve ? (curve.counts === 'total' ? curve.values.at(-1)! : curve.values.reduce((sum, v) => sum + v, 0)) + 1 : 0))
+    this.enoughTaken = Float64Array.from(game.sources, (_, s) => (this.scope.sources[s] ? this.scope.enoughUnits[s]! : 0))
+    this.unreadPlaces = Int32Array.from(game.places.flatMap((_, p) => (this.scope.places[p] ? [] : [p])))
     this.packing = new Packing(game, this.scope, this.mostXp)
     this.random = game.characters.some((c) => c.rewards.some((r) => r.yields.some(isRanged)))
     this.local = game.tallies.flatMap(({ resets }, t) => (resets === 'place' && this.scope.tallies[t] ? [t] : []))
@@ -279,11 +285,10 @@ export class Space {
         state.xp[c] = 0
       } else if (state.xp[c]! > this.mostXp[c]!) state.xp[c] = this.mostXp[c]!
     }
-    for (let s = 0; s < state.taken.length; s++) {
-      const enough = scope.sources[s] ? scope.enoughUnits[s]! : 0
-      if (state.taken[s]! > enough) state.taken[s] = enough
-    }
-    for (let p = 0; p < state.visited.length; p++) if (!scope.places[p]) state.visited[p] = 0
+    const { taken, visited } = state
+    const { enoughTaken, unreadPlaces } = this
+    for (let s = 0; s < taken.length; s++) if (taken[s]! > enoughTaken[s]!) taken[s] = enoughTaken[s]!
+    for (let i = 0; i < unreadPlaces.length; i++) visited[unreadPlaces[i]!] = 0
   }
 
   /** Whoever can go to a place and come back has as good as been there, and who joins there has joined. */
