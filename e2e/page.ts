@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { Builder, By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver'
 import chrome from 'selenium-webdriver/chrome.js'
 
-const patience = 20_000
+const patience = 40_000
 const flags = ['--headless=new', '--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
 
 export async function openBrowser(width = 1280, height = 800): Promise<WebDriver> {
