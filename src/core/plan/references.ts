@@ -24,7 +24,17 @@ export function referencesOf(kind: KindName, row: object): Reference[] {
 
 /** Every requirement that a record holds, with the path to it. */
 export function textsOf(kind: KindName, row: object): { text: string; path: Path }[] {
-  return kindEntry(kind).texts.flatMap((pattern) => found(row, pattern.split('.'), [])).flatMap(({ value, path }) => (typeof value === 'string' ? [{ text: value, path }] : []))
+  const texts: { text: string; path: Path }[] = []
+  for (const steps of textPatternsOf(kind)) {
+    for (const { value, path } of found(row, steps, [])) if (typeof value === 'string') texts.push({ text: value, path })
+  }
+  return texts
+}
+
+const cutTexts = new Map<KindName, string[][]>()
+function textPatternsOf(kind: KindName): string[][] {
+  if (!cutTexts.has(kind)) cutTexts.set(kind, kindEntry(kind).texts.map((pattern) => pattern.split('.')))
+  return cutTexts.get(kind)!
 }
 
 /** The paths of kinds.ts cut into their steps, once for each kind. */
