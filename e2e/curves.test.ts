@@ -8,10 +8,7 @@ describe('a designer of curves', () => {
   const { server, page } = stage()
 
   async function openCurves(name: string): Promise<void> {
-    await page.openPlan(server.url, name)
-    await page.shows('counts', /clear/)
-    await (await page.find('sheet')).click()
-    await page.press('3')
+    await page.openView(server.url, name, '3')
     await page.find('curve table')
   }
   const step = async (words: string) => (await page.driver.findElement(By.xpath(`//*[@data-test="curve table"]//tr[td[normalize-space(.)="${words}"]]`))).getText()

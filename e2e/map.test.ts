@@ -6,10 +6,7 @@ describe('a designer at the map', () => {
   const { server, page } = stage()
 
   async function openMap(name: string): Promise<void> {
-    await page.openPlan(server.url, name)
-    await page.shows('counts', /clear/)
-    await (await page.find('sheet')).click()
-    await page.press('2')
+    await page.openView(server.url, name, '2')
     await page.shows('held', /Wave 0/)
   }
   const choose = async (what: string) => {

@@ -68,6 +68,14 @@ export class Page {
     await this.find('sheet')
   }
 
+  /** Opens a plan and goes to a view of it by its key, once the verdicts are there. */
+  async openView(url: string, name: string, key: string): Promise<void> {
+    await this.openPlan(url, name)
+    await this.shows('counts', /clear/)
+    await (await this.find('sheet')).click()
+    await this.press(key)
+  }
+
   /** Types a line into the entry line and waits for the row that it makes. */
   async enter(line: string): Promise<void> {
     const rows = await this.rowCount()

@@ -6,10 +6,7 @@ describe('a designer who walks the plan', () => {
   const { server, page } = stage()
 
   async function openWalk(name: string): Promise<void> {
-    await page.openPlan(server.url, name)
-    await page.shows('counts', /clear/)
-    await (await page.find('sheet')).click()
-    await page.press('4')
+    await page.openView(server.url, name, '4')
     await page.shows('walk place', /./)
   }
   const item = async (name: string) => page.driver.findElement(By.xpath(`//*[@data-test="walk items"]/li[.//b[normalize-space(.)="${name}"]]`))

@@ -32,7 +32,8 @@ export function check(records: Records, options: CheckOptions = {}): CheckOutcom
 
 /** The same in steps, told between them what is being done. */
 export function* checkInSteps(records: Records, options: CheckOptions = {}): Generator<CheckProgress, CheckOutcome> {
-  const { game, issues } = compile(records)
+  const compiled = compile(records)
+  const { game, issues } = compiled
   const seed = options.seed ?? defaultRouteOptions.seed
   // What hangs on no route is left out where only one is asked for.
   const whole = options.route === undefined && options.profile === undefined
@@ -42,9 +43,9 @@ export function* checkInSteps(records: Records, options: CheckOptions = {}): Gen
   yield { part: 'lock-outs', share: 0 }
   const lockouts = whole && options.lockouts !== false ? checkLockouts(game, { ...defaultBound, ...options.lockouts }) : null
   yield { part: 'findings', share: 0 }
-  const findings = reach && (yield* withFixes(findingsOf(records, { game, issues }, routes, reach, lockouts), records, game, routes, options.fixes ?? fixesLookedFor))
+  const findings = reach && (yield* withFixes(findingsOf(records, compiled, routes, reach, lockouts), records, game, routes, options.fixes ?? fixesLookedFor))
   const plan = { id: game.id, revision: options.revision ?? 0 }
-  return { result: { plan, seed, routes, reach: reach?.result ?? null, lockouts, findings, walks: checkWalks(records, game) }, issues }
+  return { result: { plan, seed, routes, reach: reach?.result ?? null, lockouts, findings, walks: checkWalks(records, compiled) }, issues }
 }
 
 /** Findings of gates with the first fix that there is, for as many of them as asked; each takes several checks. */

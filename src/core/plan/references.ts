@@ -14,7 +14,7 @@ export const allCharacters = 'all'
 /** Every id that a record names in its fields (not in its texts), with the path to it. */
 export function referencesOf(kind: KindName, row: object): Reference[] {
   const references: Reference[] = []
-  for (const { steps, named } of patternsOf(kind)) {
+  for (const { steps, named } of patternsOf(kind).refs) {
     for (const { value, path } of found(row, steps, [])) {
       if (typeof value === 'string' && !(named === 'character' && value === allCharacters)) references.push({ kind: named, id: value, path })
     }
@@ -25,22 +25,24 @@ export function referencesOf(kind: KindName, row: object): Reference[] {
 /** Every requirement that a record holds, with the path to it. */
 export function textsOf(kind: KindName, row: object): { text: string; path: Path }[] {
   const texts: { text: string; path: Path }[] = []
-  for (const steps of textPatternsOf(kind)) {
+  for (const steps of patternsOf(kind).texts) {
     for (const { value, path } of found(row, steps, [])) if (typeof value === 'string') texts.push({ text: value, path })
   }
   return texts
 }
 
-const cutTexts = new Map<KindName, string[][]>()
-function textPatternsOf(kind: KindName): string[][] {
-  if (!cutTexts.has(kind)) cutTexts.set(kind, kindEntry(kind).texts.map((pattern) => pattern.split('.')))
-  return cutTexts.get(kind)!
+interface Patterns {
+  refs: { steps: string[]; named: KindName }[]
+  texts: string[][]
 }
 
 /** The paths of kinds.ts cut into their steps, once for each kind. */
-const cut = new Map<KindName, { steps: string[]; named: KindName }[]>()
-function patternsOf(kind: KindName): { steps: string[]; named: KindName }[] {
-  if (!cut.has(kind)) cut.set(kind, Object.entries(kindEntry(kind).refs).map(([pattern, named]) => ({ steps: pattern.split('.'), named })))
+const cut = new Map<KindName, Patterns>()
+function patternsOf(kind: KindName): Patterns {
+  if (!cut.has(kind)) {
+    const { refs, texts } = kindEntry(kind)
+    cut.set(kind, { refs: Object.entries(refs).map(([pattern, named]) => ({ steps: pattern.split('.'), named })), texts: texts.map((pattern) => pattern.split('.')) })
+  }
   return cut.get(kind)!
 }
 

@@ -1,7 +1,8 @@
 import { inOrder, type Records } from '../plan/records.ts'
 import type { Walk } from '../plan/walk.ts'
+import type { Compiled } from '../rules/compile.ts'
 import type { Game } from '../rules/game.ts'
-import { PlanIndex } from '../rules/plan-index.ts'
+import type { PlanIndex } from '../rules/plan-index.ts'
 import { unmet } from './expect.ts'
 import { entryOf, playedOf, startOf } from './saved-walk.ts'
 import { replay } from './walk.ts'
@@ -21,11 +22,8 @@ export interface WalkResult {
 }
 
 /** Plays every walk that the plan keeps: each move must be possible, and what is expected must hold (docs/format.md). */
-export function checkWalks(records: Records, game: Game): WalkResult[] {
-  const walks = inOrder(records, 'walk')
-  if (walks.length === 0) return []
-  const index = new PlanIndex(records)
-  return walks.map((walk) => {
+export function checkWalks(records: Records, { game, index }: Compiled): WalkResult[] {
+  return inOrder(records, 'walk').map((walk) => {
     const faults = faultsOf(records, game, index, walk)
     return { walk: walk.id, holds: faults.length === 0, faults }
   })

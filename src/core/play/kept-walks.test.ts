@@ -47,7 +47,7 @@ function planOf(renown: number, walk: Record<string, unknown> = {}): Records {
     walks: [{ id: 'to_the_row', name: 'To the row', from: null, steps, ...walk }],
   })
 }
-const results = (records: Records) => checkWalks(records, compile(records).game)
+const results = (records: Records) => checkWalks(records, compile(records))
 
 describe('a walk that a plan keeps', () => {
   it('is borne out while every move can be made and all that is expected holds', () => {

@@ -1,7 +1,4 @@
-import { middleChance } from '../check/chance.ts'
-import { itineraryOf, wholePortion } from '../check/route/portion.ts'
-import { scheduleOf } from '../check/route/schedule.ts'
-import { walkRoute } from '../check/route/walk-route.ts'
+import { walkMiddle } from '../check/route/middle-walk.ts'
 import { standsAt } from '../rules/engine.ts'
 import type { Game, GameProfile, GameRoute } from '../rules/game.ts'
 import type { Walk, WalkEntry } from '../plan/walk.ts'
@@ -13,22 +10,19 @@ import type { Walk, WalkEntry } from '../plan/walk.ts'
 export function walkAlong(game: Game, route: GameRoute, profile: GameProfile, from: number, to: number): Pick<Walk, 'from' | 'steps'> {
   const steps: WalkEntry[] = []
   const isMeant = (stop: number) => stop >= from && stop <= to
-  walkRoute({
-    game, route, profile, itinerary: itineraryOf(game, route, wholePortion(game)), schedule: scheduleOf(game, route), chance: middleChance,
-    watcher: {
-      // Moves are told one by one only where events are asked for.
-      events: () => {},
-      entered: (_, stop) => {
-        const passage = stop > 0 ? route.steps[stop - 1] : null
-        if (isMeant(stop) && stop > from && passage != null) steps.push({ go: game.passages[passage]!.id })
-      },
-      moved: (cause, stop) => {
-        if (!isMeant(stop) || cause.type === 'enter') return
-        if (cause.type === 'gate') steps.push({ open: game.gates[cause.index]!.id })
-        else addUnit(steps, game.sources[cause.index]!.id)
-      },
+  walkMiddle(game, route, profile, [{
+    // Moves are told one by one only where events are asked for.
+    events: () => {},
+    entered: (_, stop) => {
+      const passage = stop > 0 ? route.steps[stop - 1] : null
+      if (isMeant(stop) && stop > from && passage != null) steps.push({ go: game.passages[passage]!.id })
     },
-  })
+    moved: (cause, stop) => {
+      if (!isMeant(stop) || cause.type === 'enter') return
+      if (cause.type === 'gate') steps.push({ open: game.gates[cause.index]!.id })
+      else addUnit(steps, game.sources[cause.index]!.id)
+    },
+  }])
   const isStart = from === 0 && route.stops[0] === game.start && profile.retries === 0
   return { from: isStart ? null : { route: route.id, profile: profile.id, stop: from }, steps }
 }

@@ -1,8 +1,5 @@
 import { sidesOf, comparisonHolds } from '../check/route/comparison.ts'
-import { middleChance } from '../check/chance.ts'
-import { itineraryOf, wholePortion } from '../check/route/portion.ts'
-import { scheduleOf } from '../check/route/schedule.ts'
-import { walkRoute } from '../check/route/walk-route.ts'
+import { walkMiddle } from '../check/route/middle-walk.ts'
 import { fromUnits, toUnits } from '../rules/compile.ts'
 import { askedOf, canOpen, canTake, closedOnWay, enter, open, quit, retry, standsAt, take } from '../rules/engine.ts'
 import type { GameEvent } from '../rules/events.ts'
@@ -71,10 +68,7 @@ function startState(game: Game, start: WalkStart): State {
 /** What a kind of player has on entering a stop, in the middle walk. */
 export function arrivalAt(game: Game, route: GameRoute, profile: GameProfile, stop: number): State | null {
   let arrived: State | null = null
-  walkRoute({
-    game, route, profile, itinerary: itineraryOf(game, route, wholePortion(game)), schedule: scheduleOf(game, route), chance: middleChance,
-    watcher: { entered: (state, at) => void (at === stop && (arrived = cloneState(state))) },
-  })
+  walkMiddle(game, route, profile, [{ entered: (state, at) => void (at === stop && (arrived = cloneState(state))) }])
   return arrived
 }
 
@@ -126,6 +120,11 @@ export function missingFor(game: Game, state: State, g: number): { text: string;
   })
   const unpaid = gate.costs.filter(({ tally }) => state.tallies[tally]! - askedOf(gate.costs, tally) < game.tallies[tally]!.min)
   return [...unmet, ...unpaid.map(({ tally, amount }) => ({ text: game.tallies[tally]!.id, need: fromUnits(amount), have: fromUnits(state.tallies[tally]!) }))]
+}
+
+/** The same in words: `level >= 9: 8 of 9; stamps: 0 of 2`; '' where nothing is missing. */
+export function missingWords(game: Game, state: State, g: number): string {
+  return missingFor(game, state, g).map(({ text, need, have }) => `${text}: ${numberText(have)} of ${numberText(need)}`).join('; ')
 }
 
 /** What the player reads at a gate that does not open, its numbers filled in from its first unmet comparison (docs/model.md 5). */

@@ -17,6 +17,8 @@ import { validate } from './validate.ts'
 export interface Compiled {
   game: Game
   issues: PlanIssue[]
+  /** The records in order, by id: for reading further texts of the plan. */
+  index: PlanIndex
 }
 
 export const toUnits = (n: number): number => Math.round(n * unitsPerOne)
@@ -29,7 +31,7 @@ const harmless: ReadonlySet<IssueCode> = new Set(['duplicate-id', 'guards-nowher
 export function compile(records: Records): Compiled {
   const index = new PlanIndex(records)
   const issues = validate(records, index)
-  return { game: new Compiler(index, issues).game(), issues }
+  return { game: new Compiler(index, issues).game(), issues, index }
 }
 
 class Compiler {

@@ -1,9 +1,8 @@
-import { missingFor } from '../play/walk.ts'
+import { missingWords } from '../play/walk.ts'
 import { fromUnits } from '../rules/compile.ts'
 import { gatesOnWay, isOpen } from '../rules/engine.ts'
 import type { Game } from '../rules/game.ts'
 import type { State } from '../rules/state.ts'
-import { numberText } from './numbers.ts'
 
 /** A stage as a player sees it on the path: open or not, what was earned on it, and what it asks where it is locked. */
 export interface StageView {
@@ -54,6 +53,5 @@ export function earnedOn(game: Game, state: State | null, p: number): StageView[
 function asksOf(game: Game, state: State, closed: readonly number[]): string {
   const [g] = closed
   if (g === undefined) return 'no way leads here'
-  const numbers = missingFor(game, state, g).map(({ text, need, have }) => `${text}: ${numberText(have)} of ${numberText(need)}`)
-  return numbers.length ? numbers.join('; ') : `${game.gates[g]!.name || game.gates[g]!.id} can be opened`
+  return missingWords(game, state, g) || `${game.gates[g]!.name || game.gates[g]!.id} can be opened`
 }

@@ -6,7 +6,7 @@ import { unmet } from '../../core/play/expect.ts'
 import { fromOf, playedOf, startOf, stepsOf, type Expectation } from '../../core/play/saved-walk.ts'
 import { impossible, replay, type WalkMove, type WalkStart } from '../../core/play/walk.ts'
 import { compile } from '../../core/rules/compile.ts'
-import { PlanIndex } from '../../core/rules/plan-index.ts'
+import { newKey } from '../new-key.ts'
 import { usePlanStore } from './plan.ts'
 
 /** The walk that is being played by hand; it is played anew with every change of the plan, and can be kept in it as a test. */
@@ -21,8 +21,8 @@ export const useWalkStore = defineStore('walk', () => {
   /** Why the last thing that was tried cannot be done. */
   const refusal = ref<{ move: WalkMove; says: string } | null>(null)
 
-  const game = computed(() => (plan.records ? compile(plan.records).game : null))
-  const index = computed(() => (plan.records ? new PlanIndex(plan.records) : null))
+  const compiled = computed(() => (plan.records ? compile(plan.records) : null))
+  const game = computed(() => compiled.value?.game ?? null)
   const walk = computed(() => (game.value ? replay(game.value, start.value, moves.value) : null))
   const state = computed(() => walk.value?.steps.at(-1)?.state ?? walk.value?.first ?? null)
   const place = computed(() => (game.value && state.value ? game.value.places[state.value.place] : undefined))
@@ -34,7 +34,7 @@ export const useWalkStore = defineStore('walk', () => {
   /** What is expected, each with why it does not hold; null: it holds, or has not been come to. */
   const expected = computed(() => expects.value.map((one) => {
     const at = one.after === 0 ? walk.value?.first : walk.value?.steps[one.after - 1]?.state
-    return { ...one, says: game.value && index.value && at ? unmet(game.value, index.value, at, one.text) : null, isReached: at !== undefined }
+    return { ...one, says: compiled.value && at ? unmet(compiled.value.game, compiled.value.index, at, one.text) : null, isReached: at !== undefined }
   }))
 
   watch(() => plan.id, () => begin({ at: 'start' }))
@@ -105,7 +105,7 @@ export const useWalkStore = defineStore('walk', () => {
     if (!records) return
     const steps = entries.value
     if (kept.value) return void plan.edit(setFields(records, 'walk', kept.value.key, { name, steps, from: fromOf(records, start.value) }, `change the walk ${name}`))
-    const key = `n_${crypto.randomUUID().slice(0, 13)}`
+    const key = newKey()
     plan.edit({ ...addRecord(records, 'walk', key, { id: freeId(records, 'walk', name), name, from: fromOf(records, start.value), steps }), name: `keep the walk ${name}` })
     keptKey.value = key
   }

@@ -141,7 +141,7 @@ const worker = {
   /** How the walks that the plan keeps go in it. Null when a newer call came in the meantime. */
   async walks(token: number): Promise<WalkResult[] | null> {
     await breath()
-    return latest === token && records ? checkWalks(records, ready().game) : null
+    return latest === token && records ? checkWalks(records, ready()) : null
   },
 
   /** The route for all kinds of player. Null when a newer call came in the meantime. */

@@ -1,11 +1,8 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
-import { middleChance } from '../chance.ts'
 import type { FromEntry, LostEntry } from '../result.ts'
+import { walkMiddle } from './middle-walk.ts'
 import { MiddleRecord } from './middle.ts'
-import { itineraryOf, wholePortion } from './portion.ts'
 import { relevanceOf } from './relevance.ts'
-import { scheduleOf } from './schedule.ts'
-import { walkRoute } from './walk-route.ts'
 
 /** The sum behind one gate: what gave and took what it asks for, and the XP lost, up to its due moment. */
 export interface Explanation {
@@ -16,7 +13,7 @@ export interface Explanation {
 /** What `from` and `lost` of the full document hold, for one gate alone (docs/checks.md 1). */
 export function explainGate(game: Game, route: GameRoute, profile: GameProfile, g: number): Explanation {
   const middle = new MiddleRecord(game, route, () => null)
-  walkRoute({ game, route, profile, itinerary: itineraryOf(game, route, wholePortion(game)), schedule: scheduleOf(game, route), chance: middleChance, watcher: middle })
+  walkMiddle(game, route, profile, [middle])
   return explained(game, middle, g)
 }
 

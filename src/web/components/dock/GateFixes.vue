@@ -9,7 +9,7 @@ import { compile } from '../../../core/rules/compile.ts'
 import { verdictWords } from '../../../core/view/verdict-text.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { useFixesStore } from '../../stores/fixes.ts'
-import { newKey } from '../../views/route/sheet-actions.ts'
+import { newKey } from '../../new-key.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 
 /** Changes that make the gate clear, each tried, with every other verdict that it would alter; taken with one click. */

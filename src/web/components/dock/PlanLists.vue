@@ -9,7 +9,7 @@ import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useSelectionStore } from '../../stores/selection.ts'
 import HeadEditor from './HeadEditor.vue'
-import { newKey } from '../../views/route/sheet-actions.ts'
+import { newKey } from '../../new-key.ts'
 
 /** What the plan is made of beside its rows: each list with a way to add to it, and what is wrong in the plan. */
 const props = defineProps<{ records: Records }>()

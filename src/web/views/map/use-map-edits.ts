@@ -3,7 +3,7 @@ import { addRecord, freeId, removeRecords } from '../../../core/change/edits.ts'
 import { addGateOnPassage, addGateOnPlace, addPlaceBeside, turnOneWay } from '../../../core/change/map-edits.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useSelectionStore } from '../../stores/selection.ts'
-import { newKey } from '../route/sheet-actions.ts'
+import { newKey } from '../../new-key.ts'
 
 /** What is changed in the map: places and passages made, joined, turned and deleted, gates put on them. */
 export function useMapEdits() {

@@ -7,7 +7,7 @@ import { numberText } from '../../../core/view/numbers.ts'
 import { slugFrom } from '../../../core/change/slug.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
-import { newKey } from './sheet-actions.ts'
+import { newKey } from '../../new-key.ts'
 
 /** An empty plan: what to do first, offered to be done at once. */
 const plan = usePlanStore()

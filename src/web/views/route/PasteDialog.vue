@@ -12,7 +12,7 @@ import TurnsText from '../../components/TurnsText.vue'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import type { Turn } from '../../workers/check.worker.ts'
-import { newKey } from './sheet-actions.ts'
+import { newKey } from '../../new-key.ts'
 
 /** A table that was pasted: how each column is read, what each line becomes, and which lines were not understood. */
 const props = defineProps<{ records: Records; context: EntryContext; spot: Spot | null }>()

@@ -8,6 +8,7 @@ import { placeKinds } from '../../../core/plan/place.ts'
 import { contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../../../core/plan/records.ts'
 import { wholeSource } from '../../../core/plan/source.ts'
 import { PlanIndex } from '../../../core/rules/plan-index.ts'
+import { newKey } from '../../new-key.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 
 /** The cells of a row that can be edited, in the order of Tab. */
@@ -16,10 +17,6 @@ export type Cell = (typeof cells)[number]
 
 /** What came of an edit: a diff to commit, or why the text was not understood. */
 export type Edited = { diff: Diff } | { says: string }
-
-export function newKey(): string {
-  return `n_${crypto.randomUUID().slice(0, 13)}`
-}
 
 export function itemOf(row: SheetRow | undefined): ItemRow | null {
   if (row?.type === 'source') return { kind: 'source', row: row.source }

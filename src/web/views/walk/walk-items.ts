@@ -2,9 +2,9 @@ import { computed, type ComputedRef } from 'vue'
 import { asksText, givesText } from '../../../core/exchange/row-text.ts'
 import { inOrder } from '../../../core/plan/records.ts'
 import { wholeFrom } from '../../../core/plan/source.ts'
-import { missingFor, type WalkMove } from '../../../core/play/walk.ts'
+import { missingWords, type WalkMove } from '../../../core/play/walk.ts'
 import { canOpen, canTake, closedOnWay, isOpen, standsAt } from '../../../core/rules/engine.ts'
-import { countText, numberText } from '../../../core/view/numbers.ts'
+import { countText } from '../../../core/view/numbers.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useWalkStore } from '../../stores/walk.ts'
 
@@ -34,10 +34,9 @@ export function useWalkItems(): ComputedRef<WalkItem[]> {
     const { game, state } = walk
     const gate = game!.gates[g]!
     const opened = isOpen(game!, state!, g)
-    const missing = opened ? [] : missingFor(game!, state!, g)
     return {
       key: gate.key, kind: 'gate', name: gate.name || gate.id, detail: asksText(plan.records!.gate.get(gate.key)!) || 'asks for nothing', can: !gate.live && canOpen(game!, state!, g), done: opened, main: gate.main,
-      note: opened ? 'open' : missing.map(({ text, need, have }) => `${text}: ${numberText(have)} of ${numberText(need)}`).join('; '), move: { open: gate.id }, all: { open: gate.id }, gate: g,
+      note: opened ? 'open' : missingWords(game!, state!, g), move: { open: gate.id }, all: { open: gate.id }, gate: g,
     }
   }
 
