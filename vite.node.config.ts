@@ -7,10 +7,12 @@ const entries: Record<string, { input: string; external: string[] }> = {
   server: { input: 'src/server/main.ts', external: ['@electric-sql/pglite', 'pino', 'pino-http', 'piscina'] },
   'check-thread': { input: 'src/server/service/check-thread.ts', external: [] },
   tundrift: { input: 'src/cli/main.ts', external: [] },
+  bench: { input: 'bench/bench.ts', external: ['selenium-webdriver', 'selenium-webdriver/chrome.js'] },
+  'draw-thread': { input: 'bench/draw-thread.ts', external: [] },
 }
 const { input, external } = entries[entry]!
 
-/** Builds what runs in Node: the server, its threads, or the command line. */
+/** Builds what runs in Node: the server, its threads, the command line, or the bench, which is measured as it is run. */
 export default defineConfig({
   build: {
     ssr: input,

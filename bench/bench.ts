@@ -1,18 +1,26 @@
 /**
- * `npm run bench`: what a check costs on made-up plans, beside the plain reading of the rules in the same run. One plan: `npm run bench -- M`.
+ * `npm run bench`: what a check costs on made-up plans, beside the plain reading of the rules in the same run, and what a designer
+ * waits for in the browser. One plan: `npm run bench -- M`; without the browser: `npm run bench -- M --no-browser`.
  * M: 200 places, 2,000 sources, 800 gates. L: 2,000, 50,000, 10,000.
  */
+import { existsSync } from 'node:fs'
+import { Worker } from 'node:worker_threads'
+import { apply } from '../src/core/change/diff.ts'
+import { setFields } from '../src/core/change/edits.ts'
 import { findingsOf } from '../src/core/check/check.ts'
+import { finished } from '../src/core/check/finished.ts'
 import { checkLockouts, defaultBound } from '../src/core/check/lockout/lockout-check.ts'
 import { checkReach } from '../src/core/check/reach/reach-check.ts'
 import type { RouteResult } from '../src/core/check/result.ts'
-import { checkRoute, defaultRouteOptions } from '../src/core/check/route/route-check.ts'
+import { checkRoute, defaultRouteOptions, drawWalks, keptCheckInSteps, type DrawOrder } from '../src/core/check/route/route-check.ts'
 import { readPlanValue } from '../src/core/plan/file.ts'
 import type { Records } from '../src/core/plan/records.ts'
-import { compile } from '../src/core/rules/compile.ts'
+import { compile, type Compiled } from '../src/core/rules/compile.ts'
 import type { Game } from '../src/core/rules/game.ts'
+import { recompile } from '../src/core/rules/recompile.ts'
 import { samplePlan } from '../src/core/sample/sample-plan.ts'
 import { playRoute } from '../src/core/testing/plain-reading.ts'
+import { benchBrowser } from './browser.ts'
 
 const sizes = {
   S: { places: 20, sources: 200, gates: 80 },
@@ -71,7 +79,7 @@ function benchAgainstPlainReading(name: keyof typeof sizes): void {
   rows[ms + 1]!.each = `${(rows[ms + 1]!.ms / rows[ms]!.ms).toFixed(2)} of the baseline`
 }
 
-function benchCheck(name: keyof typeof sizes): void {
+async function benchCheck(name: keyof typeof sizes): Promise<void> {
   const value = samplePlan({ ...sizes[name], seed: 1 })
   const records = add(name, 'read the plan file', () => recordsOf(value))
   const compiled = add(name, 'compile', () => compile(records))
@@ -91,8 +99,65 @@ function benchCheck(name: keyof typeof sizes): void {
   add(name, 'findings', () => findingsOf(records, compiled, routes, reach, null))
   whole += rows.at(-1)!.ms
   tell({ plan: name, what: 'full check without lock-outs', ms: whole })
+  await benchThreads(name, game)
+  benchEdits(name, records, compiled)
   benchLockouts(name, game)
   tell({ plan: name, what: 'memory after all this', ms: NaN, each: `${Math.round(process.memoryUsage().heapUsed / 1e6)} MB heap, ${Math.round(process.memoryUsage().rss / 1e6)} MB in all` })
+}
+
+/** What is worked out again after an edit: of a gate's threshold, and of a source's count, all along the plan. */
+function benchEdits(plan: string, records: Records, compiled: Compiled): void {
+  const { game } = compiled
+  const [route, profile] = [game.routes[0]!, game.profiles.find(({ id }) => id === 'straight')!]
+  const options = { ...defaultRouteOptions, sums: false }
+  const first = finished(keptCheckInSteps(game, route, profile, options, null))
+  const gates = [...records.gate.values()].filter(({ requires, stays }) => stays === 'open' && /level >= \d+/.test(requires))
+  const sources = [...records.source.values()]
+  const edits = {
+    'a threshold': (records: Records, share: number) => {
+      const { key, requires } = gates[Math.floor(share * gates.length)]!
+      return setFields(records, 'gate', key, { requires: requires.replace(/level >= (\d+)/, (_, n) => `level >= ${Number(n) + 1}`) } as never, 'a threshold')
+    },
+    'a count': (records: Records, share: number) => {
+      const { key, count } = sources[Math.floor(share * sources.length)]!
+      return setFields(records, 'source', key, { count: count + 1 } as never, 'a count')
+    },
+  }
+  for (const [what, edit] of Object.entries(edits)) {
+    const took = Array.from({ length: 12 }, (_, i) => {
+      const diff = edit(records, i / 12)
+      return timed(() => {
+        const again = recompile(compiled, apply(records, diff), diff.changes)!
+        finished(keptCheckInSteps(again.compiled.game, route, profile, options, { kept: first, touched: again.touched }))
+      })[1]
+    }).sort((a, b) => a - b)
+    tell({ plan, what: `verdicts again after ${what} has changed, straight`, ms: took[6]!, each: `the median of 12; the longest ${took[11]!.toFixed(0)} ms` })
+  }
+}
+
+/** Walks of all that is drawn of a route, a half of them in another thread, which is there already as it is in the page. */
+async function benchThreads(plan: keyof typeof sizes, game: Game): Promise<void> {
+  const [route, profile, walks] = [game.routes[0]!, game.profiles.find(({ id }) => id === 'usual')!, walksOf[plan]]
+  const orders: DrawOrder[] = []
+  const beside = (order: DrawOrder) => (orders.push(order), () => 'failed' as const)
+  checkRoute(game, route, profile, { ...defaultRouteOptions, sums: false, walks: 2, beside })
+  const portions = orders[0]?.portions
+  if (!portions) return
+  const thread = new Worker(new URL(/* @vite-ignore */ './draw-thread.js', import.meta.url), { workerData: { size: { ...sizes[plan], seed: 1 }, route: route.id, profile: profile.id } })
+  const answer = () => new Promise((done, failed) => thread.once('message', done).once('error', failed))
+  await answer()
+  const half = Math.ceil(walks / 2)
+  const draw = (first: number, count: number) => drawWalks(game, route, profile, defaultRouteOptions, { portions, first, count })
+  const alone = timed(() => draw(0, walks))[1]
+  tell({ plan, what: `${walks} walks drawn on one thread`, ms: alone })
+  const started = performance.now()
+  const other = answer()
+  thread.postMessage({ portions, first: half, count: walks - half })
+  draw(0, half)
+  await other
+  const ms = performance.now() - started
+  tell({ plan, what: `${walks} walks drawn on two threads`, ms, each: `${(ms / alone).toFixed(2)} of one thread` })
+  await thread.terminate()
 }
 
 function benchLockouts(plan: string, game: Game): void {
@@ -115,10 +180,13 @@ function benchShop(): void {
   add('shop', 'lock-outs of 25 purchases, decided', () => checkLockouts(game), ({ stuck }) => stuck.result)
 }
 
-const wanted = process.argv[2] as keyof typeof sizes | undefined
-for (const name of wanted ? [wanted] : (Object.keys(sizes) as (keyof typeof sizes)[])) {
+const words = process.argv.slice(2)
+const wanted = (Object.keys(sizes) as (keyof typeof sizes)[]).filter((name) => words.includes(name))
+const hasBrowser = !words.includes('--no-browser') && existsSync('/usr/bin/chromium')
+for (const name of wanted.length ? wanted : (Object.keys(sizes) as (keyof typeof sizes)[])) {
   benchAgainstPlainReading(name)
-  benchCheck(name)
+  await benchCheck(name)
+  if (hasBrowser) await benchBrowser(recordsOf(samplePlan({ ...sizes[name], seed: 1 })), (figure) => tell({ plan: name, ...figure }))
 }
 benchShop()
 console.table(rows.map(({ plan, what, ms, each }) => ({ plan, what, ms: Number.isNaN(ms) ? '' : Math.round(ms * 10) / 10, 'in detail': each ?? '' })))

@@ -1,13 +1,14 @@
 /** `npm run check -- PLAN.json` and `npm run bench`: the command line or the bench, installed and built first as needed. */
 import { spawnSync } from 'node:child_process'
-import { prepareBuild, prepareInstall } from './prepare.mjs'
+import { buildBench, prepareBuild, prepareInstall } from './prepare.mjs'
 
 const commands = {
   check: ['dist/tundrift.js', 'check'],
-  bench: ['--import', 'tsx', 'bench/bench.ts'],
+  bench: ['dist/bench.js'],
 }
 
 const [command, ...rest] = process.argv.slice(2)
 prepareInstall()
 prepareBuild()
+if (command === 'bench') buildBench()
 process.exit(spawnSync(process.execPath, [...commands[command], ...rest], { stdio: 'inherit' }).status ?? 1)

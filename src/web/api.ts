@@ -38,8 +38,10 @@ export const api = {
   async plans(): Promise<PlanSummary[]> {
     return z.array(PlanSummary).parse(await (await request(paths.plans())).json())
   },
-  async plan(id: string): Promise<PlanDocument> {
-    return PlanDocument.parse(await (await request(paths.plan(id))).json())
+  /** The plan, and the text that it came as. */
+  async plan(id: string): Promise<{ document: PlanDocument; text: string }> {
+    const text = await (await request(paths.plan(id))).text()
+    return { document: PlanDocument.parse(JSON.parse(text)), text }
   },
   async create(name: string): Promise<string> {
     return Created.parse(await (await request(paths.plans(), asJson({ name }))).json()).id

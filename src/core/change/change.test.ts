@@ -75,6 +75,16 @@ describe('diffs', () => {
     }), { numRuns: 60 })
   })
 
+  it('leave everything in the order in which it would be put anew', () => {
+    fc.assert(fc.property(anySample, anyEdits, (records, edits) => {
+      for (const state of edited(records, edits).states) {
+        const anew = { ...state, ...Object.fromEntries(kindNames.map((kind) => [kind, new Map(state[kind] as ReadonlyMap<string, never>)])) }
+        for (const kind of kindNames) assert.deepEqual(inOrder(state, kind), inOrder(anew, kind))
+        assert.deepEqual(contentsByPlace(state), contentsByPlace(anew))
+      }
+    }), { numRuns: 60 })
+  })
+
   it('are found between two plans, and none between the same', () => {
     fc.assert(fc.property(anySample, anyEdits, (records, edits) => {
       const after = edited(records, edits).states.at(-1)!

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { kindNames } from '../plan/kinds.ts'
 import type { KindName } from '../plan/kinds.ts'
-import type { Records } from '../plan/records.ts'
+import { keepOrder, type Records } from '../plan/records.ts'
 
 const fields = z.record(z.string(), z.json())
 
@@ -79,7 +79,14 @@ function applied(records: Records, diff: Diff): Records {
     if (after === null) map.delete(key)
     else map.set(key, before === null ? merge({}, after) : merge(map.get(key)!, after))
   }
+  keepOrder(records, next, keysByKind(diff))
   return next
+}
+
+function keysByKind({ changes }: Diff): Map<KindName, Set<string>> {
+  const keys = new Map<KindName, Set<string>>()
+  for (const { kind, key } of changes) if (kind !== 'head') keys.set(kind, (keys.get(kind) ?? new Set()).add(key))
+  return keys
 }
 
 /** Fields that may be absent; a null for one of them takes it away. All others may hold null themselves. */

@@ -7,7 +7,7 @@ import { labelOf } from './edits.ts'
 
 /** What names a record, in its fields or in a requirement: the names of those records, in plan order. */
 export function usersOfId(records: Records, kind: KindName, id: string): string[] {
-  return kindNames.flatMap((other) => (inOrder(records, other) as { id: string; name?: string }[]).filter((row) => {
+  return kindNames.flatMap((other) => (inOrder(records, other) as readonly { id: string; name?: string }[]).filter((row) => {
     const texts = textsOf(other, row).map(({ text }) => parseOrNull(text))
     const isMentioned = texts.some((node) => node && mentions(node).some((mention) => mention.kind === kind && mention.id === id))
     return isMentioned || referencesOf(other, row).some((reference) => reference.kind === kind && reference.id === id)

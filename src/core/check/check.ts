@@ -3,6 +3,7 @@ import type { Records } from '../plan/records.ts'
 import type { Game, GameProfile, GameRoute } from '../rules/game.ts'
 import { compile, type Compiled } from '../rules/compile.ts'
 import type { CheckOptions, CheckOutcome, Finding, LockoutResult, ProfileResult, RouteResult } from './result.ts'
+import { finished } from './finished.ts'
 import { firstFix } from './fixes/fixes.ts'
 import { allFindings } from './findings/findings.ts'
 import { checkLockouts, defaultBound } from './lockout/lockout-check.ts'
@@ -23,11 +24,7 @@ export interface CheckProgress {
 
 /** Everything Tundrift says about a plan, as one document (docs/checks.md 7). */
 export function check(records: Records, options: CheckOptions = {}): CheckOutcome {
-  const steps = checkInSteps(records, options)
-  for (;;) {
-    const step = steps.next()
-    if (step.done) return step.value
-  }
+  return finished(checkInSteps(records, options))
 }
 
 /** The same in steps, told between them what is being done. */

@@ -3,6 +3,14 @@ import type { Quantiles } from './result.ts'
 /** Values a dense histogram may span before it becomes sparse. */
 const widest = 1 << 16
 
+/** A distribution as plain data: its values, rising, each with its weight; least and greatest also of what is only possible. */
+export interface HistogramData {
+  values: Float64Array
+  weights: Float64Array
+  least: number
+  most: number
+}
+
 /**
  * A distribution of a number, gathered value by value with weights that sum to 1 (or to the number of walks). Values that are
  * whole parts, and near each other, are counted in an array, all others in a map.
@@ -72,11 +80,22 @@ export class Histogram {
     return true
   }
 
-  private sparse(): Map<number, number> {
+  private sparse(forGood = true): Map<number, number> {
     const weights = new Map<number, number>()
     this.dense.forEach((weight, i) => weight > 0 && weights.set((this.base + i) / this.parts, weight))
-    this.dense = new Float64Array(0)
+    if (forGood) this.dense = new Float64Array(0)
     return weights
+  }
+
+  data(): HistogramData {
+    const all = [...(this.weights ?? this.sparse(false))].sort(([a], [b]) => a - b)
+    return { values: Float64Array.from(all, ([value]) => value), weights: Float64Array.from(all, ([, weight]) => weight), least: this.least, most: this.most }
+  }
+
+  /** Adds what another has gathered, a share of each weight. */
+  absorb({ values, weights, least, most }: HistogramData, share: number): void {
+    for (const extreme of [least, most]) if (Number.isFinite(extreme)) this.add(extreme, 0)
+    for (let i = 0; i < values.length; i++) this.add(values[i]!, weights[i]! * share)
   }
 
   get isEmpty(): boolean {
@@ -90,23 +109,24 @@ export class Histogram {
     return { min: this.least, q05: q05!, median: median!, q95: q95!, max: this.most }
   }
 
-  /** The smallest x with P(X ≤ x) ≥ q; null where nothing was added. */
-  median(): number | null {
-    return this.isEmpty ? null : this.at([0.5])[0]!
+  /** The smallest x with P(X ≤ x) ≥ ½; null where nothing was added. `never`: the weight of what has no value, which is above all. */
+  median(never = 0): number | null {
+    const median = this.isEmpty ? Infinity : this.at([0.5], never)[0]!
+    return median === Infinity ? null : median
   }
 
-  private at(quantiles: readonly number[]): number[] {
+  private at(quantiles: readonly number[], never = 0): number[] {
     const found: number[] = []
     let sum = 0
     const isEnough = (value: number, weight: number): boolean => {
       sum += weight
       // Sums of weights are off by rounding; a hair less than q counts as q.
-      while (found.length < quantiles.length && sum >= quantiles[found.length]! * this.total * (1 - 1e-12)) found.push(value)
+      while (found.length < quantiles.length && sum >= quantiles[found.length]! * (this.total + never) * (1 - 1e-12)) found.push(value)
       return found.length === quantiles.length
     }
     if (this.weights) [...this.weights].sort(([a], [b]) => a - b).some(([value, weight]) => isEnough(value, weight))
     else for (let i = 0; i < this.dense.length; i++) if (this.dense[i]! > 0 && isEnough((this.base + i) / this.parts, this.dense[i]!)) break
-    while (found.length < quantiles.length) found.push(this.most)
+    while (found.length < quantiles.length) found.push(never > 0 ? Infinity : this.most)
     return found
   }
 }

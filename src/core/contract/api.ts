@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { Diff } from '../change/diff.ts'
 import { kindNames } from '../plan/kinds.ts'
 import { Head } from '../plan/head.ts'
+import { emptyRecords, type Records } from '../plan/records.ts'
 
 export const apiRoot = '/api'
 export const uploadLimit = '50mb'
@@ -61,13 +62,14 @@ export type DoneStep = z.infer<typeof DoneStep>
 export const StepReply = z.object({ revision: z.number(), missed: z.array(DoneStep) })
 export type StepReply = z.infer<typeof StepReply>
 
-const anyRow = z.record(z.string(), z.unknown())
+/** Rows are read by the tens of thousands, from the server's own tables: here only that they are rows. */
+const anyRows = z.custom<Record<string, unknown>[]>((rows) => Array.isArray(rows) && rows.every((row) => typeof row === 'object' && row !== null && 'key' in row))
 /** A plan as it is kept: its head, and the rows of every kind. */
 export const PlanDocument = z.object({
   id: z.string(),
   revision: z.number(),
   head: Head,
-  rows: z.record(z.enum(kindNames as [string, ...string[]]), z.array(anyRow)),
+  rows: z.record(z.enum(kindNames as [string, ...string[]]), anyRows),
   /** The newest steps, oldest first: what can be undone and redone. */
   history: z.array(DoneStep),
 })
@@ -83,3 +85,10 @@ export const Problem = z.object({
   conflicts: z.array(z.object({ kind: z.string(), key: z.string(), field: z.string().nullable(), expected: z.unknown(), found: z.unknown() })).optional(),
 })
 export type Problem = z.infer<typeof Problem>
+
+/** A plan as the server sends it, as records. */
+export function recordsOf({ head, rows }: Pick<PlanDocument, 'head' | 'rows'>): Records {
+  const records = emptyRecords(head)
+  for (const kind of kindNames) Object.assign(records, { [kind]: new Map(((rows[kind] ?? []) as { key: string }[]).map((row) => [row.key, row])) })
+  return records
+}

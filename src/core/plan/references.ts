@@ -15,9 +15,9 @@ export const allCharacters = 'all'
 export function referencesOf(kind: KindName, row: object): Reference[] {
   const references: Reference[] = []
   for (const { steps, named } of patternsOf(kind).refs) {
-    for (const { value, path } of found(row, steps, [])) {
-      if (typeof value === 'string' && !(named === 'character' && value === allCharacters)) references.push({ kind: named, id: value, path })
-    }
+    visit(row, steps, (value, path) => {
+      if (typeof value === 'string' && !(named === 'character' && value === allCharacters)) references.push({ kind: named, id: value, path: path() })
+    })
   }
   return references
 }
@@ -26,7 +26,9 @@ export function referencesOf(kind: KindName, row: object): Reference[] {
 export function textsOf(kind: KindName, row: object): { text: string; path: Path }[] {
   const texts: { text: string; path: Path }[] = []
   for (const steps of patternsOf(kind).texts) {
-    for (const { value, path } of found(row, steps, [])) if (typeof value === 'string') texts.push({ text: value, path })
+    visit(row, steps, (value, path) => {
+      if (typeof value === 'string') texts.push({ text: value, path: path() })
+    })
   }
   return texts
 }
@@ -46,12 +48,16 @@ function patternsOf(kind: KindName): Patterns {
   return cut.get(kind)!
 }
 
-function found(value: unknown, steps: readonly string[], path: Path, at = 0): { value: unknown; path: Path }[] {
+/** Every value at a path, of which each * stands for all entries of a list. Most records have nothing there: paths are made when asked for. */
+function visit(value: unknown, steps: readonly string[], tell: (value: unknown, path: () => Path) => void, at = 0, entries: readonly number[] = []): void {
   const step = steps[at]
-  if (step === undefined) return [{ value, path }]
-  if (value === null || typeof value !== 'object') return []
-  if (step !== '*') return found((value as Record<string, unknown>)[step], steps, [...path, step], at + 1)
-  return (value as unknown[]).flatMap((entry, i) => found(entry, steps, [...path, i], at + 1))
+  if (step === undefined) {
+    let entry = 0
+    return tell(value, () => steps.map((one) => (one === '*' ? entries[entry++]! : one)))
+  }
+  if (value === null || typeof value !== 'object') return
+  if (step !== '*') return visit((value as Record<string, unknown>)[step], steps, tell, at + 1, entries)
+  ;(value as unknown[]).forEach((each, i) => visit(each, steps, tell, at + 1, [...entries, i]))
 }
 
 /** The record with the value at a path replaced; nothing else is copied more deeply than it must be. */

@@ -54,8 +54,23 @@ export type WholeSource = Omit<Source, (typeof patternable)[number]> & Required<
 
 const sourceDefaults = { kind: 'event', yields: [], takes: [], respawns: false, minutes: 0 } satisfies Partial<Source>
 
+function isWhole(source: Source): source is Source & WholeSource {
+  return patternable.every((field) => source[field] !== undefined)
+}
+
+const filled = new WeakMap<Source, { pattern: Pattern | undefined; whole: WholeSource }>()
+
 /** What the source says, then what its pattern says, then the default. */
 export function wholeSource(source: Source, pattern: Pattern | undefined): WholeSource {
+  if (!pattern && isWhole(source)) return source
+  const known = filled.get(source)
+  if (known && known.pattern === pattern) return known.whole
+  const whole = fill(source, pattern)
+  filled.set(source, { pattern, whole })
+  return whole
+}
+
+function fill(source: Source, pattern: Pattern | undefined): WholeSource {
   return {
     ...source,
     kind: source.kind ?? pattern?.kind ?? sourceDefaults.kind,

@@ -19,6 +19,8 @@ export interface Compiled {
   issues: PlanIssue[]
   /** The records in order, by id: for reading further texts of the plan. */
   index: PlanIndex
+  /** The game that was made whole last: requirements read its characters and live gates, which single items made anew leave as they are. */
+  origin: Game
 }
 
 export const toUnits = (n: number): number => Math.round(n * unitsPerOne)
@@ -31,10 +33,12 @@ const harmless: ReadonlySet<IssueCode> = new Set(['duplicate-id', 'guards-nowher
 export function compile(records: Records): Compiled {
   const index = new PlanIndex(records)
   const issues = validate(records, index)
-  return { game: new Compiler(index, issues).game(), issues, index }
+  const game = new Compiler(index, issues).game()
+  return { game, issues, index, origin: game }
 }
 
-class Compiler {
+/** Makes a game, or single items of one, from records in order. */
+export class Compiler {
   private readonly errors = new Map<string, PlanIssue>()
   /** Each text once, as many items ask for the same. */
   private readonly requirements = new Map<string, GameItem['requires']>()
@@ -43,7 +47,7 @@ class Compiler {
 
   constructor(
     private readonly index: PlanIndex,
-    issues: PlanIssue[],
+    issues: readonly PlanIssue[],
   ) {
     for (const issue of issues) {
       if (issue.item && !harmless.has(issue.code) && !this.errors.has(issue.item.key)) this.errors.set(issue.item.key, issue)
@@ -143,9 +147,22 @@ class Compiler {
   }
 
   private addSource(game: Game, row: Row<'source'>, place: number): void {
+    game.sources.push(this.source(row, place))
+    game.places[place]!.contents.push({ source: game.sources.length - 1, gate: null })
+  }
+
+  private addGate(game: Game, row: Row<'gate'>, place: number | null): void {
+    const g = game.gates.length
+    game.gates.push(this.gate(row, place, this.guards(game, row, g)))
+    if (place === null) game.anywhere.push(g)
+    else game.places[place]!.contents.push({ source: null, gate: g })
+  }
+
+  /** A source without what it requires. */
+  private source(row: Row<'source'>, place: number): GameSource {
     const pattern = row.pattern === undefined ? undefined : this.index.rows.pattern[this.index.indexOf('pattern', row.pattern) ?? -1]
     const whole = wholeSource(row, pattern)
-    const source: GameSource = {
+    return {
       ...this.item(whole, row.key, place, pattern ? [row.key, pattern.key] : [row.key]),
       place,
       count: row.count,
@@ -153,23 +170,26 @@ class Compiler {
       respawns: whole.respawns,
       atOnce: false,
     }
-    game.sources.push(source)
-    game.places[place]!.contents.push({ source: game.sources.length - 1, gate: null })
   }
 
-  private addGate(game: Game, row: Row<'gate'>, place: number | null): void {
-    const g = game.gates.length
-    const gate: GameGate = {
-      ...this.item(row, row.key, place, [row.key]),
-      guards: this.guards(game, row, g),
-      costs: this.costs(row.costs),
-      live: row.stays === 'live',
-      due: row.due,
-      lockedText: row.lockedText,
-    }
-    game.gates.push(gate)
-    if (place === null) game.anywhere.push(g)
-    else game.places[place]!.contents.push({ source: null, gate: g })
+  /** A gate without what it requires. */
+  private gate(row: Row<'gate'>, place: number | null, guards: GameGate['guards']): GameGate {
+    return { ...this.item(row, row.key, place, [row.key]), guards, costs: this.costs(row.costs), live: row.stays === 'live', due: row.due, lockedText: row.lockedText }
+  }
+
+  /** A source made anew in a game that is ready to be played. `origin`: the game whose characters and live gates it is to read. */
+  sourceAgain(origin: Game, row: Row<'source'>, place: number): GameSource {
+    const source = this.source(row, place)
+    source.requires = this.requirement(origin, source, row.requires)
+    source.atOnce = canBeAtOnce(origin, source)
+    return source
+  }
+
+  /** A gate made anew, as sourceAgain makes a source; what it guards stays. */
+  gateAgain(origin: Game, row: Row<'gate'>, before: GameGate): GameGate {
+    const gate = this.gate(row, before.place, before.guards)
+    gate.requires = this.requirement(origin, gate, row.requires)
+    return gate
   }
 
   private item(whole: WholeItem, key: string, place: number | null, keys: string[]): GameItem {

@@ -5,6 +5,7 @@ import { LanguageError } from '../language/language-error.ts'
 import { formulaVocabulary } from '../language/names.ts'
 import { readText } from '../language/requirement.ts'
 import type { Curve, Rounding } from '../plan/curve.ts'
+import { remembered } from '../plan/remembered.ts'
 
 /** A fault of a curve at a level; `column` where a formula is at fault. */
 export interface CurveFault {
@@ -38,9 +39,7 @@ type Make = (level: number, before: Decimal) => Decimal
 
 /** value(L) of a curve for every level below its last, in 34-digit decimals, and what is wrong with them (docs/model.md 2). */
 export function curveValues(curve: Curve): CurveValues {
-  const known = made.get(curve) ?? makeValues(curve)
-  made.set(curve, known)
-  return known
+  return remembered(made, curve, () => makeValues(curve))
 }
 
 /** Records are never changed but replaced, so that a curve's values are made once, whoever asks for them. */

@@ -1,12 +1,13 @@
 import type { NamedKind, Vocabulary } from '../language/names.ts'
 import { readText, type Reading } from '../language/requirement.ts'
 import { kindNames, type KindName } from '../plan/kinds.ts'
-import { contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../plan/records.ts'
+import { remembered } from '../plan/remembered.ts'
+import { contentsByPlace, inOrder, type Contents, type ItemRow, type Records, type Row } from '../plan/records.ts'
 
 /** A plan's records in order, with the index of each id: made once, read by validation and compilation. */
 export class PlanIndex {
-  readonly contents: Map<string | null, ItemRow[]>
-  readonly rows: { [K in KindName]: Row<K>[] }
+  readonly contents: Contents
+  readonly rows: { [K in KindName]: readonly Row<K>[] }
   /** Every way by a passage, as `from to`, and the places into which one leads. */
   private readonly joined = new Set<string>()
   private readonly entered = new Set<string>()
@@ -24,6 +25,13 @@ export class PlanIndex {
       this.addWay(from, to)
       if (twoWay) this.addWay(to, from)
     }
+  }
+
+  /** The same plan with other records for some of its sources and gates, which keep their ids and where they stand. */
+  with(records: Records, items: readonly ItemRow[]): PlanIndex {
+    const rows = { ...this.rows }
+    for (const { kind, row } of items) rows[kind] = (rows[kind] as readonly Row[]).with(this.indexOf(kind, row.id)!, row) as never
+    return Object.assign(Object.create(PlanIndex.prototype) as PlanIndex, this, { records, rows, contents: contentsByPlace(records) })
   }
 
   /** The index of the first record with this id; undefined when there is none. */
@@ -70,6 +78,17 @@ export class PlanIndex {
       this.contents.get(key)!.flatMap((item) => (item.kind === kind ? [item.row as unknown as Row<K>] : [])),
     )
   }
+}
+
+/** The names that a plan's requirements may use; each kind is put in order when one of it is asked for. */
+export function vocabularyOf(records: Records): Vocabulary {
+  return { use: 'requirement', has: (kind, id) => idsOf(records, kind).has(id), ids: (kind) => idsOf(records, kind).keys() }
+}
+
+const idsKnown = new WeakMap<object, ReadonlyMap<string, number>>()
+
+function idsOf(records: Records, kind: KindName): ReadonlyMap<string, number> {
+  return remembered(idsKnown, records[kind], () => indexById(inOrder(records, kind)))
 }
 
 function indexById(rows: readonly { id: string }[]): Map<string, number> {

@@ -23,16 +23,27 @@ export function validate(records: Records, index = new PlanIndex(records)): Plan
       const report = reporter(issues, { kind, key: row.key, id: row.id })
       if (seen.has(row.id)) report('duplicate-id', ['id'], { params: { id: row.id, kind: kindEntry(kind).word } })
       seen.add(row.id)
-      if (!kindEntry(kind).loose) {
-        checkReferences(index, kind, row, report)
-        checkTexts(index, kind, row, report)
-      }
-      const check = meanings[kind] as ((index: PlanIndex, row: Row, report: Report) => void) | undefined
-      check?.(index, row, report)
+      checkRow(index, kind, row, report)
     }
   }
   checkLiveRings(index, issues)
   return issues
+}
+
+/** What is wrong with one record, beside what others are needed for to tell: an id that is there twice, a ring of live gates. */
+export function issuesOfRow(index: PlanIndex, kind: KindName, row: Row): PlanIssue[] {
+  const issues: PlanIssue[] = []
+  checkRow(index, kind, row, reporter(issues, { kind, key: row.key, id: row.id }))
+  return issues
+}
+
+function checkRow(index: PlanIndex, kind: KindName, row: Row, report: Report): void {
+  if (!kindEntry(kind).loose) {
+    checkReferences(index, kind, row, report)
+    checkTexts(index, kind, row, report)
+  }
+  const check = meanings[kind] as ((index: PlanIndex, row: Row, report: Report) => void) | undefined
+  check?.(index, row, report)
 }
 
 function reporter(issues: PlanIssue[], item: ItemRef): Report {

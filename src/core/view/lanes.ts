@@ -1,11 +1,11 @@
-import type { ItemTrace, Moment, RouteTrace } from '../check/route/trace.ts'
+import { columnOf, numberAt, type RouteTrace } from '../check/route/trace.ts'
 import type { StopResult } from '../check/result.ts'
 import type { SheetRow } from './sheet.ts'
 
 /** Which amount a lane shows: a tally's value, or a character's level. */
 export type LaneId = `tally ${string}` | `level ${string}`
 
-/** The amount at one row: as the row is left, and what the row did to it. Null: the route does not come here. */
+/** The amount at one row: as the row is left, and what the row did to it. */
 export interface LanePoint {
   /** Before the row. */
   from: number
@@ -19,81 +19,168 @@ export interface LanePoint {
   lost: number
 }
 
-interface Reader {
-  moment(m: Moment): number
-  item(t: ItemTrace): number
-  lost(t: ItemTrace): number
-  limit(m: Moment): number | null
-  stop(s: StopResult): { min: number; q05: number; q95: number; max: number } | undefined
+/** What of a row a lane is drawn from: while it stays the same, so does the lane. */
+export type LaneRow = { stop: number | null } & ({ item: string } | { place: true; whole: boolean })
+
+/** The rows of a sheet as lanes know them, and the rows that they were made from. */
+export interface Outline {
+  rows: readonly SheetRow[]
+  lanes: readonly LaneRow[]
 }
 
-function readerOf(lane: LaneId, trace: RouteTrace): Reader | null {
-  const [kind, id] = lane.split(' ') as ['tally' | 'level', string]
-  if (kind === 'tally') {
-    const t = trace.tallies.indexOf(id)
-    if (t < 0) return null
-    return { moment: (m) => m.tallies[t]!, item: (i) => i.tallies[t]!, lost: () => 0, limit: () => null, stop: (s) => s.tallies[id] }
-  }
-  const c = trace.characters.indexOf(id)
-  if (c < 0) return null
-  return { moment: (m) => m.positions[c]!, item: (i) => i.positions[c]!, lost: (i) => i.lost[c]!, limit: (m) => m.limits[c]!, stop: (s) => s.positions[id] }
+/** The outline of these rows; the same list of lane rows again where it is the same as the one before. */
+export function outlineOf(rows: readonly SheetRow[], before?: Outline): Outline {
+  const isSame = before?.rows.length === rows.length && rows.every((row, i) => row === before.rows[i] || isSameRow(laneRow(row), before.lanes[i]!))
+  return { rows, lanes: isSame ? before.lanes : rows.map(laneRow) }
 }
+
+function laneRow(row: SheetRow): LaneRow {
+  if (row.type === 'heading') return { stop: null, item: '' }
+  return row.type === 'place' ? { stop: row.stop, place: true, whole: row.folded || row.again } : { stop: row.stop, item: row.id }
+}
+
+function isSameRow(a: LaneRow, b: LaneRow): boolean {
+  return a.stop === b.stop && ('item' in a ? 'item' in b && a.item === b.item : 'place' in b && a.whole === b.whole)
+}
+
+/** By row the number of its item in the trace; −1: a place, or an item that did nothing. */
+export function itemsOfRows(rows: readonly LaneRow[], { keys, itemsFrom }: RouteTrace): Int32Array {
+  const numbers = new Int32Array(rows.length).fill(-1)
+  let stop: number | null = null
+  let here = new Map<string, number>()
+  rows.forEach((row, i) => {
+    if (row.stop === null || !('item' in row)) return
+    if (row.stop !== stop) {
+      stop = row.stop
+      here = new Map()
+      for (let item = itemsFrom[stop]!; item < itemsFrom[stop + 1]!; item++) here.set(keys[item]!, item)
+    }
+    numbers[i] = here.get(row.item) ?? -1
+  })
+  return numbers
+}
+
+type Bound = 'min' | 'q05' | 'q95' | 'max'
 
 /**
  * The amount of a lane at every row. The line is the middle walk; the band runs between what the check found on leaving
  * each stop, in proportion to the way that the line has made within it.
  */
-export function lanePoints(rows: readonly SheetRow[], trace: RouteTrace, stops: readonly StopResult[], lane: LaneId): (LanePoint | null)[] {
-  const reader = readerOf(lane, trace)
-  if (!reader) return rows.map(() => null)
-  let at = 0
-  let current = -1
-  return rows.map((row): LanePoint | null => {
-    if (row.type === 'heading' || row.stop === null) return null
-    const stop = trace.stops[row.stop]
-    if (!stop) return null
-    if (row.stop !== current) {
-      current = row.stop
-      at = reader.moment(stop.entered)
+export class LaneLine {
+  /** By row, before it and after it; NaN: the route does not come here. */
+  readonly from: Float64Array
+  readonly to: Float64Array
+  private readonly column: number
+  private readonly isLevel: boolean
+  private readonly id: string
+
+  constructor(
+    private readonly rows: readonly LaneRow[],
+    private readonly items: Int32Array,
+    private readonly trace: RouteTrace,
+    private readonly stops: readonly StopResult[],
+    lane: LaneId,
+  ) {
+    const [kind, id] = lane.split(' ') as ['tally' | 'level', string]
+    this.id = id
+    this.isLevel = kind === 'level'
+    this.column = columnOf(trace, this.isLevel ? { character: id } : { tally: id })
+    this.from = new Float64Array(rows.length).fill(NaN)
+    this.to = new Float64Array(rows.length).fill(NaN)
+    if (this.column >= 0) this.follow()
+  }
+
+  private follow(): void {
+    const { rows, items, trace, column, from, to } = this
+    let [at, current] = [0, -1]
+    rows.forEach((row, i) => {
+      const { stop } = row
+      if (stop === null || stop >= trace.places.length) return
+      if (stop !== current) {
+        current = stop
+        at = numberAt(trace, 'entered', stop, column)
+      }
+      from[i] = 'place' in row && stop > 0 ? numberAt(trace, 'left', stop - 1, column) : at
+      if ('place' in row) at = row.whole ? numberAt(trace, 'left', stop, column) : at
+      else if (items[i]! >= 0) at += numberAt(trace, 'items', items[i]!, column)
+      to[i] = at
+    })
+  }
+
+  /** What a row shows; null: the route does not come here. */
+  at(row: number): LanePoint | null {
+    const [from, to, of] = [this.from[row] ?? NaN, this.to[row] ?? NaN, this.rows[row]]
+    if (Number.isNaN(to) || !of || of.stop === null) return null
+    const bound = (which: Bound) => boundAt(this.ends(of.stop!, which), to)
+    return { from, to, least: bound('min'), low: bound('q05'), high: bound('q95'), most: bound('max'), limit: this.limit(of), lost: this.lost(row) }
+  }
+
+  private limit(row: LaneRow): number | null {
+    const { trace, column } = this
+    return this.isLevel ? numberAt(trace, 'place' in row && row.whole ? 'left' : 'entered', row.stop!, column + trace.characters.length) : null
+  }
+
+  private lost(index: number): number {
+    if (!this.isLevel) return 0
+    const [row, column] = [this.rows[index]!, this.column + this.trace.characters.length]
+    const lostBy = (item: number) => numberAt(this.trace, 'items', item, column)
+    if ('item' in row) return this.items[index]! < 0 ? 0 : lostBy(this.items[index]!)
+    let sum = 0
+    if (row.whole) for (let item = this.trace.itemsFrom[row.stop!]!; item < this.trace.itemsFrom[row.stop! + 1]!; item++) sum += lostBy(item)
+    return sum
+  }
+
+  /** The line at both ends of a stop, and how far a bound lies from it there; a reset on entering brings the two together. */
+  private ends(stop: number, which: Bound): Ends {
+    const { trace, column } = this
+    const found = (at: number) => this.stops[at]?.[this.isLevel ? 'positions' : 'tallies'][this.id]?.[which]
+    const [entered, left] = [numberAt(trace, 'entered', stop, column), numberAt(trace, 'left', stop, column)]
+    const before = stop > 0 && numberAt(trace, 'left', stop - 1, column) === entered ? found(stop - 1) : undefined
+    return { entered, left, start: before === undefined ? 0 : before - entered, end: (found(stop) ?? left) - left }
+  }
+
+  /** Least and greatest of the line and its bounds; null: the route comes nowhere. */
+  get extent(): [number, number] | null {
+    return this.known === undefined ? (this.known = this.reach()) : this.known
+  }
+  private known: [number, number] | null | undefined
+
+  private reach(): [number, number] | null {
+    let [low, high] = [Infinity, -Infinity]
+    let [least, most, current] = [nowhere, nowhere, -1]
+    for (let i = 0; i < this.rows.length; i++) {
+      const [from, to, { stop }] = [this.from[i]!, this.to[i]!, this.rows[i]!]
+      if (Number.isNaN(to) || stop === null) continue
+      if (stop !== current) {
+        current = stop
+        least = this.ends(stop, 'min')
+        most = this.ends(stop, 'max')
+      }
+      low = Math.min(low, from, to, boundAt(least, to))
+      high = Math.max(high, from, to, boundAt(most, to))
     }
-    const from = row.type === 'place' && row.stop > 0 ? reader.moment(trace.stops[row.stop - 1]!.left) : at
-    const trace1 = row.type === 'place' ? undefined : stop.items[row.id]
-    const folded = row.type === 'place' && (row.folded || row.again)
-    at = folded ? reader.moment(stop.left) : at + (trace1 ? reader.item(trace1) : 0)
-    const lost = folded ? Object.values(stop.items).reduce((sum, item) => sum + reader.lost(item), 0) : trace1 ? reader.lost(trace1) : 0
-    return { from, to: at, ...bandAt(reader, trace, stops, row.stop, at), limit: reader.limit(folded ? stop.left : stop.entered), lost }
-  })
+    return low > high ? null : [low, high]
+  }
 }
 
-function bandAt(reader: Reader, trace: RouteTrace, stops: readonly StopResult[], stop: number, value: number) {
-  const entered = reader.moment(trace.stops[stop]!.entered)
-  const left = reader.moment(trace.stops[stop]!.left)
-  const after = stops[stop] ? reader.stop(stops[stop]) : undefined
-  const before = stop > 0 && stops[stop - 1] ? reader.stop(stops[stop - 1]!) : undefined
+interface Ends {
+  entered: number
+  left: number
+  start: number
+  end: number
+}
+const nowhere: Ends = { entered: 0, left: 0, start: 0, end: 0 }
+
+function boundAt({ entered, left, start, end }: Ends, value: number): number {
   const share = left === entered ? 1 : Math.min(Math.max((value - entered) / (left - entered), 0), 1)
-  const spread = (of: 'min' | 'q05' | 'q95' | 'max') => {
-    // How far the bound lies from the line at both ends of the stop; a reset on entering brings the line and the band together.
-    const start = before && reader.moment(trace.stops[stop - 1]!.left) === entered ? before[of] - entered : 0
-    const end = after ? after[of] - left : 0
-    return value + start + (end - start) * share
-  }
-  return { least: spread('min'), low: spread('q05'), high: spread('q95'), most: spread('max') }
+  return value + start + (end - start) * share
 }
 
-/** The amounts that a lane has to show: of its line, its bounds and the thresholds in it. */
-export function laneDomain(points: readonly (LanePoint | null)[], thresholds: readonly number[], isLevel: boolean): [number, number] {
-  let low = Infinity
-  let high = -Infinity
-  for (const point of points) {
-    if (!point) continue
-    low = Math.min(low, point.from, point.least, point.to)
-    high = Math.max(high, point.from, point.most, point.to)
-  }
-  for (const threshold of thresholds) {
-    low = Math.min(low, threshold)
-    high = Math.max(high, threshold)
-  }
-  if (low > high) return [0, 1]
+/** The amounts that a lane has to show: of its lines and the thresholds in it. */
+export function laneDomain(extents: readonly ([number, number] | null)[], thresholds: readonly number[], isLevel: boolean): [number, number] {
+  const all = [...extents.flatMap((extent) => extent ?? []), ...thresholds]
+  if (all.length === 0) return [0, 1]
+  const [low, high] = [Math.min(...all), Math.max(...all)]
   if (isLevel) return [Math.floor(low), Math.ceil(high + 0.4)]
   const room = (high - Math.min(0, low)) * 0.06 || 1
   return [Math.min(0, low), high + room]

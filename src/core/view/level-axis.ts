@@ -1,4 +1,5 @@
 import type { Curve } from '../plan/curve.ts'
+import { remembered } from '../plan/remembered.ts'
 import { curveValues } from '../rules/curve-values.ts'
 
 /** A level and the XP in all with which it is reached from the first. */
@@ -7,8 +8,14 @@ export interface LevelTick {
   xp: number
 }
 
+const known = new WeakMap<Curve, readonly LevelTick[]>()
+
 /** Every level of a curve with its XP; as far as the curve is sound. */
-export function levelTicks(curve: Curve): LevelTick[] {
+export function levelTicks(curve: Curve): readonly LevelTick[] {
+  return remembered(known, curve, () => ticksOf(curve))
+}
+
+function ticksOf(curve: Curve): LevelTick[] {
   const ticks: LevelTick[] = [{ level: curve.firstLevel, xp: 0 }]
   let total = 0
   for (const [i, value] of curveValues(curve).values.entries()) {

@@ -17,8 +17,19 @@ export interface Peg {
   span: { from: number; to: number } | null
 }
 
+type Asking = Pick<RecordOf['gate'], 'requires' | 'costs'>
+const known = new WeakMap<Asking, { leader: string | null; pegs: readonly Peg[] }>()
+
 /** The thresholds of a gate that stand in a lane: a level or a tally against a number. */
-export function pegsOf(gate: Pick<RecordOf['gate'], 'requires' | 'costs'>, leader: string | null): Peg[] {
+export function pegsOf(gate: Asking, leader: string | null): readonly Peg[] {
+  const before = known.get(gate)
+  if (before?.leader === leader) return before.pegs
+  const pegs = foundPegs(gate, leader)
+  known.set(gate, { leader, pegs })
+  return pegs
+}
+
+function foundPegs(gate: Asking, leader: string | null): Peg[] {
   const node = parseOrNull(gate.requires)
   const comparisons = node ? [...allNodes(node)].filter(isComparison).sort((a, b) => a.from - b.from) : []
   const asked = comparisons.flatMap((comparison, index): Peg[] => {

@@ -1,4 +1,4 @@
-import { contentsByPlace, inOrder, type Records, type Row } from '../plan/records.ts'
+import { contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../plan/records.ts'
 
 /** One row of the sheet, in the order of play. `stop`: which stop of the route it belongs to; null: off the route. */
 export type SheetRow =
@@ -6,6 +6,26 @@ export type SheetRow =
   | { type: 'source'; id: string; source: Row<'source'>; stop: number | null }
   | { type: 'gate'; id: string; gate: Row<'gate'>; stop: number | null }
   | { type: 'heading'; id: string; text: string; hint: string }
+
+type Visit = Pick<SheetRow & { type: 'place' }, 'place' | 'stop' | 'again' | 'folded'>
+
+const nothing: readonly ItemRow[] = []
+
+/** What a place's contents were laid out as last: while they stand as they stood, the same rows are given again. */
+const laidOut = new WeakMap<readonly ItemRow[], { visit: Visit; rows: SheetRow[] }>()
+
+function placeRows(visit: Visit, items: readonly ItemRow[]): readonly SheetRow[] {
+  const known = visit.again ? undefined : laidOut.get(items)
+  if (known && known.visit.place === visit.place && known.visit.stop === visit.stop && known.visit.folded === visit.folded) return known.rows
+  const { place, stop, folded } = visit
+  const rows: SheetRow[] = [{ type: 'place', id: stop === null ? place.key : `${place.key}@${stop}`, ...visit, items: items.length }]
+  for (const item of folded ? nothing : items) {
+    if (item.kind === 'source') rows.push({ type: 'source', id: item.row.key, source: item.row, stop })
+    else rows.push({ type: 'gate', id: item.row.key, gate: item.row, stop })
+  }
+  if (!visit.again) laidOut.set(items, { visit, rows })
+  return rows
+}
 
 /** The rows of a plan along a route: its stops with their contents, then places off it, then gates of anywhere. */
 export function sheetRows(records: Records, routeKey: string | null, folded: ReadonlySet<string>): SheetRow[] {
@@ -18,15 +38,7 @@ export function sheetRows(records: Records, routeKey: string | null, folded: Rea
   const addPlace = (place: Row<'place'>, stop: number | null) => {
     const again = seen.has(place.key)
     seen.add(place.key)
-    const items = again ? [] : contents.get(place.key)!
-    const id = stop === null ? place.key : `${place.key}@${stop}`
-    const isFolded = folded.has(place.key)
-    rows.push({ type: 'place', id, place, stop, again, folded: isFolded, items: items.length })
-    if (isFolded) return
-    for (const item of items) {
-      if (item.kind === 'source') rows.push({ type: 'source', id: item.row.key, source: item.row, stop })
-      else rows.push({ type: 'gate', id: item.row.key, gate: item.row, stop })
-    }
+    for (const row of placeRows({ place, stop, again, folded: folded.has(place.key) }, again ? nothing : contents.get(place.key)!)) rows.push(row)
   }
   let stop = 0
   for (const id of route?.stops ?? []) {

@@ -1,11 +1,13 @@
 import { assert } from 'chai'
+import { apply } from '../change/diff.ts'
+import { setFields } from '../change/edits.ts'
 import { check } from '../check/check.ts'
-import { explainGate } from '../check/route/explain.ts'
+import { explainGate, readable } from '../check/route/explain.ts'
 import { traceRoute } from '../check/route/trace.ts'
 import { inOrder } from '../plan/records.ts'
 import { compile } from '../rules/compile.ts'
 import { recordsOf } from '../testing/plans.ts'
-import { laneDomain, lanePoints } from './lanes.ts'
+import { itemsOfRows, laneDomain, LaneLine, outlineOf, type LaneId } from './lanes.ts'
 import { levelTicks } from './level-axis.ts'
 import { countText, marginText, minutesText, numberText, percentText } from './numbers.ts'
 import { pegsOf } from './pegs.ts'
@@ -40,6 +42,11 @@ const result = check(records, { lockouts: false }).result.routes[0]!.profiles[0]
 const rows = sheetRows(records, route.key, new Set())
 const trace = traceRoute(game, route, profile)
 const gate = (id: string) => result.gates.find((found) => found.gate === id)!
+
+function lineOf(lane: LaneId): LaneLine {
+  const outline = outlineOf(rows).lanes
+  return new LaneLine(outline, itemsOfRows(outline, trace), trace, result.stops, lane)
+}
 
 describe('the sheet', () => {
   it('goes by the route, then what is off it, then anywhere', () => {
@@ -89,8 +96,9 @@ describe('a witness', () => {
 })
 
 describe('lanes', () => {
-  const points = lanePoints(rows, trace, result.stops, 'level courier')
-  const stamps = lanePoints(rows, trace, result.stops, 'tally stamps')
+  const levels = lineOf('level courier')
+  const pointsOf = (line: LaneLine) => rows.map((_, i) => line.at(i))
+  const [points, stamps] = [pointsOf(levels), pointsOf(lineOf('tally stamps'))]
 
   it('step at each row, and agree with the check on leaving each stop', () => {
     assert.deepEqual(points.slice(0, 6).map((point) => point && Math.round(point.to * 100) / 100), [1, 1.6, 1.6, 1.6, 3.1, 3.1])
@@ -103,19 +111,27 @@ describe('lanes', () => {
     for (const point of stamps) if (point) assert.deepEqual([point.low, point.high, point.least, point.most], [point.to, point.to, point.to, point.to])
   })
 
+  it('are the same lanes while no row is added, moved or folded', () => {
+    const outline = outlineOf(rows)
+    const renamed = apply(records, setFields(records, 'source', [...records.source.keys()][0]!, { name: 'Another' } as never, 'rename'))
+    assert.strictEqual(outlineOf(sheetRows(renamed, route.key, new Set()), outline).lanes, outline.lanes)
+    assert.notStrictEqual(outlineOf(sheetRows(records, route.key, new Set([inOrder(records, 'place')[0]!.key])), outline).lanes, outline.lanes)
+  })
+
   it('have pegs on whichever side the number stands', () => {
     assert.deepEqual(pegsOf({ requires: '2 <= level and stamps + 1 >= 3', costs: [{ tally: 'stamps', amount: 2 }] }, 'courier').map(({ lane, at, op, index }) => [lane, at, op, index]), [['level courier', 2, '>=', 0], ['tally stamps', 2, '>=', 2]])
     assert.deepEqual(pegsOf({ requires: 'level >=', costs: [] }, 'courier'), [])
   })
 
   it('run a thread to where the line gets there, or to the foot', () => {
-    assert.deepEqual(threadOf(points, 2, 3), { row: 2, to: 4, at: 3, reached: true })
-    assert.deepEqual(threadOf(points, 2, 8), { row: 2, to: rows.length - 1, at: 8, reached: false })
-    assert.isNull(threadOf(points, 5, 3))
+    assert.deepEqual(threadOf(levels, 2, 3), { row: 2, to: 4, at: 3, reached: true })
+    assert.deepEqual(threadOf(levels, 2, 8), { row: 2, to: rows.length - 1, at: 8, reached: false })
+    assert.isNull(threadOf(levels, 5, 3))
   })
 
   it('reach as far as line and thresholds do', () => {
-    assert.deepEqual(laneDomain(points, [6], true), [1, 7])
+    assert.deepEqual(levels.extent!.map((n) => Math.round(n * 10) / 10), [1, 3.1])
+    assert.deepEqual(laneDomain([levels.extent, null], [6], true), [1, 7])
     assert.deepEqual(laneDomain([], [], false), [0, 1])
   })
 
@@ -136,11 +152,22 @@ describe('words', () => {
 
   it('give the sum that the lanes show', () => {
     const g = game.gates.findIndex((found) => found.id === 'oil')
-    const [renown, stamps] = sumsOf(explainGate(game, route, profile, g), names, () => '').sort((a, b) => (a.tally < b.tally ? -1 : 1))
+    const [renown, stamps] = sumsOf(readable(explainGate(game, route, profile, g), 10), names, () => '').sort((a, b) => (a.tally < b.tally ? -1 : 1))
     assert.deepEqual(renown!.lines, [{ label: 'round', detail: '', place: '', total: 60 }, { label: 'drifts', detail: '5 × 30', place: '', total: 150 }])
-    assert.equal(renown!.total, lanePoints(rows, trace, result.stops, 'tally renown')[5]!.to)
+    assert.equal(renown!.total, lineOf('tally renown').to[5])
     assert.equal(stamps!.total, 3)
+    // A sum that is too long to read line by line is given stop by stop; it comes to the same.
+    const short = sumsOf(readable(explainGate(game, route, profile, g), 1), names, (stop) => `stop ${stop}`).find(({ tally }) => tally === 'renown')!
+    assert.deepEqual(short.lines.map(({ label, total }) => [label, total]), [['stop 0', 60], ['stop 1', 150]])
+    assert.deepEqual([short.count, short.total], [2, renown!.total])
     assert.deepEqual(gate('oil').from.filter((entry) => entry.tally === 'renown').map((entry) => entry.total), [60, 150])
+  })
+
+  it('give long lists of lost XP stop by stop', () => {
+    const loss = (stop: number, amount: number) => ({ source: 'drifts', stop, character: 'courier', why: 'top' as const, amount })
+    const lost = [loss(0, 0.1), loss(0, 0.2), loss(1, 5)]
+    assert.deepEqual(readable({ from: [], lost }, 3).lost, lost)
+    assert.deepEqual(readable({ from: [], lost }, 2).lost.map(({ source, stop, amount }) => [source, stop, amount]), [[null, 0, 0.3], [null, 1, 5]])
   })
 
   it('say how much more would open a gate', () => {

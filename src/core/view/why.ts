@@ -1,6 +1,7 @@
-import type { ComparisonResult, DebtEntry, FromEntry, GateResult } from '../check/result.ts'
-import type { Explanation } from '../check/route/explain.ts'
-import { inOrder, type Records } from '../plan/records.ts'
+import type { ComparisonResult, DebtEntry, GateResult } from '../check/result.ts'
+import type { ExplainedEntry, ReadExplanation } from '../check/route/explain.ts'
+import { inOrder, keysOf, type Records } from '../plan/records.ts'
+import { remembered } from '../plan/remembered.ts'
 import { levelTicks } from './level-axis.ts'
 import { pegsOf } from './pegs.ts'
 import { countText, minutesText, numberText, percentText } from './numbers.ts'
@@ -16,15 +17,18 @@ export interface Names {
   placeOfSource(id: string): string
 }
 
+/** Names by id, made once for each kind as long as nothing of it changes. */
+const namesKnown = new WeakMap<object, ReadonlyMap<string, string>>()
+
+function namesIn(records: Records, kind: 'source' | 'gate' | 'place' | 'tally' | 'character'): ReadonlyMap<string, string> {
+  return remembered(namesKnown, records[kind], () => new Map(inOrder(records, kind).map((row) => [row.id, row.name || row.id])))
+}
+
 export function namesOf(records: Records): Names {
-  const lookup = (kind: 'source' | 'gate' | 'place' | 'tally' | 'character') => {
-    const names = new Map(inOrder(records, kind).map((row) => [row.id, row.name || row.id]))
-    return (id: string) => names.get(id) ?? id
-  }
-  const places = new Map(inOrder(records, 'source').map((row) => [row.id, records.place.get(row.place ?? '')?.name ?? '']))
+  const lookup = (kind: Parameters<typeof namesIn>[1]) => (id: string) => namesIn(records, kind).get(id) ?? id
   return {
     source: lookup('source'), gate: lookup('gate'), place: lookup('place'), tally: lookup('tally'), character: lookup('character'),
-    placeOfSource: (id) => places.get(id) ?? '',
+    placeOfSource: (id) => records.place.get(records.source.get(keysOf(records, 'source').get(id) ?? '')?.place ?? '')?.name ?? '',
   }
 }
 
@@ -52,7 +56,7 @@ export function readySentence(gate: GateResult, placeAt: (stop: number) => strin
 }
 
 /** How much XP, and what part of the level, is missing to a level; null where the sum of gains does not tell (XP lost, a later start). */
-export function xpShort(records: Records, comparison: ComparisonResult, leader: string | null, explanation: Explanation): { tally: string; xp: number; levels: number } | null {
+export function xpShort(records: Records, comparison: ComparisonResult, leader: string | null, explanation: Pick<ReadExplanation, 'from' | 'lost'>): { tally: string; xp: number; levels: number } | null {
   const peg = pegsOf({ requires: comparison.text, costs: [] }, leader)[0]
   const character = inOrder(records, 'character').find((row) => peg?.lane === `level ${row.id}`)
   const curve = character && inOrder(records, 'curve').find((row) => row.id === character.curve)
@@ -67,16 +71,6 @@ export function xpShort(records: Records, comparison: ComparisonResult, leader: 
   return xp > 0 ? { tally: character.experience, xp, levels: Math.round((xp / (ticks[wanted]!.xp - ticks[wanted - 1]!.xp)) * 10) / 10 } : null
 }
 
-/** The lines of a sum, those of one stop as one: for sums too long to read line by line. */
-export function byStop(sum: Sum): SumLine[] {
-  const stops = new Map<string, SumLine>()
-  for (const line of sum.lines) {
-    const at = stops.get(line.place) ?? { label: line.place || line.label, detail: '', place: line.place, total: 0 }
-    stops.set(line.place, { ...at, total: tidy(at.total + line.total) })
-  }
-  return [...stops.values()]
-}
-
 export interface SumLine {
   place: string
   label: string
@@ -88,21 +82,24 @@ export interface SumLine {
 export interface Sum {
   tally: string
   lines: SumLine[]
+  /** How many lines it has where each source has its own. */
+  count: number
   total: number
 }
 
-export function sumsOf({ from }: Explanation, names: Names, placeAt: (stop: number) => string): Sum[] {
+export function sumsOf({ from, lines: counts }: ReadExplanation, names: Names, placeAt: (stop: number) => string): Sum[] {
   const tallies = [...new Set(from.map((entry) => entry.tally))]
   return tallies.map((tally) => {
     const lines = from.filter((entry) => entry.tally === tally).map((entry) => sumLine(entry, names, placeAt))
-    return { tally, lines, total: tidy(lines.reduce((sum, line) => sum + line.total, 0)) }
+    return { tally, lines, count: counts[tally]!, total: tidy(lines.reduce((sum, line) => sum + line.total, 0)) }
   })
 }
 
-function sumLine(entry: FromEntry, names: Names, placeAt: (stop: number) => string): SumLine {
+function sumLine(entry: ExplainedEntry, names: Names, placeAt: (stop: number) => string): SumLine {
   const { total, units } = entry
   const place = placeAt(entry.stop)
   if (entry.cause === 'start') return { label: 'at the start', detail: '', place: '', total }
+  if (entry.cause === 'stop') return { label: place, detail: '', place, total }
   if (entry.cause === 'reset') return { label: `reset on entering ${place}`, detail: '', place, total }
   const label = entry.source !== null ? names.source(entry.source) : names.gate(entry.gate ?? '')
   const each = units > 1 && total % units === 0 ? `${numberText(units)} × ${numberText(total / units)}` : units > 1 ? countText(units, 'unit') : ''

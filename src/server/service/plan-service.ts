@@ -6,8 +6,9 @@ import type { DoneStep, PlanDocument, PlanSummary, SendStep, StepReply } from '.
 import { pathText } from '../../core/plan/issue.ts'
 import { Head } from '../../core/plan/head.ts'
 import { kindEntry, kindNames, type KindName } from '../../core/plan/kinds.ts'
-import { emptyRecords, type Records } from '../../core/plan/records.ts'
+import { emptyRecords, inOrder, type Records } from '../../core/plan/records.ts'
 import type { Database, Executor } from '../db/open.ts'
+import { RecentPlans } from './recent-plans.ts'
 import { deleteRows, insertRows, readRecords, readRows, updateRow } from '../db/rows.ts'
 import { gates, places, plans, sources, steps } from '../db/tables.ts'
 import { ClashError, InvalidError, NotFoundError } from '../errors.ts'
@@ -15,10 +16,22 @@ import { ClashError, InvalidError, NotFoundError } from '../errors.ts'
 /** Steps given with a plan, for undo and redo. */
 const historyLength = 500
 
+/** Plans whose records are at hand: a large one takes some tens of megabytes. */
+const plansAtHand = 3
+
 type Fields = Record<string, unknown>
+
+/** What came of a step; not new: it had been taken before. */
+interface Taken {
+  reply: StepReply
+  done: DoneStep
+  isNew: boolean
+}
 
 /** Keeps plans: every change is one transaction of rows and a step in the history. */
 export class PlanService {
+  private readonly recent = new RecentPlans(plansAtHand)
+
   constructor(private readonly db: Database) {}
 
   async list(): Promise<PlanSummary[]> {
@@ -46,6 +59,7 @@ export class PlanService {
       await tx.insert(plans).values({ id, name: records.head.name, head: records.head })
       for (const kind of kindNames) await insertRows(tx, id, kind, [...records[kind].values()] as unknown as Fields[])
     })
+    this.recent.keep(id, 0, records)
     return id
   }
 
@@ -56,6 +70,7 @@ export class PlanService {
 
   async remove(id: string): Promise<void> {
     const removed = await this.db.delete(plans).where(eq(plans.id, id)).returning({ id: plans.id })
+    this.recent.forget(id)
     if (removed.length === 0) throw notFound(id)
   }
 
@@ -65,20 +80,23 @@ export class PlanService {
   }
 
   async records(id: string): Promise<Records> {
-    const { head } = await this.plan(this.db, id)
-    return readRecords(this.db, id, head)
+    return (await this.current(id)).records
   }
 
   /** A plan's records, and the revision that they are of. */
   async current(id: string): Promise<{ revision: number; records: Records }> {
-    const { head, revision } = await this.plan(this.db, id)
-    return { revision, records: await readRecords(this.db, id, head) }
+    const { revision, records } = await this.db.transaction(async (tx) => {
+      const { head, revision } = await this.plan(tx, id)
+      return { revision, records: this.recent.at(id, revision) ?? (await readRecords(tx, id, head)) }
+    }, { isolationLevel: 'repeatable read' })
+    this.recent.keep(id, revision, records)
+    return { revision, records }
   }
 
   async document(id: string): Promise<PlanDocument> {
-    const { head, revision } = await this.plan(this.db, id)
-    const records = await readRecords(this.db, id, head)
-    const rows = Object.fromEntries(kindNames.map((kind) => [kind, [...records[kind].values()]])) as unknown as PlanDocument['rows']
+    const { revision, records } = await this.current(id)
+    const { head } = records
+    const rows = Object.fromEntries(kindNames.map((kind) => [kind, inOrder(records, kind)])) as unknown as PlanDocument['rows']
     return { id, revision, head, rows, history: await this.history(id) }
   }
 
@@ -106,7 +124,13 @@ export class PlanService {
    * one made on an older revision is taken when nothing it touches has changed since.
    * Throws ClashError with what stands there now, InvalidError where a record would no longer have its right shape.
    */
-  async take(id: string, step: SendStep): Promise<{ reply: StepReply; done: DoneStep; isNew: boolean }> {
+  async take(id: string, step: SendStep): Promise<Taken> {
+    const taken = await this.takeOnce(id, step)
+    if (taken.isNew) this.recent.follow(id, taken.done)
+    return taken
+  }
+
+  private takeOnce(id: string, step: SendStep): Promise<Taken> {
     return this.db.transaction(async (tx) => {
       const plan = await this.plan(tx, id)
       const [known] = await tx.select().from(steps).where(and(eq(steps.planId, id), eq(steps.id, step.id)))

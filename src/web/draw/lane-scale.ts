@@ -1,6 +1,7 @@
 import { scaleLinear, type ScaleLinear } from 'd3-scale'
-import { laneDomain, type LaneId, type LanePoint } from '../../core/view/lanes.ts'
+import type { LaneId, LaneLine } from '../../core/view/lanes.ts'
 import type { LevelTick } from '../../core/view/level-axis.ts'
+import { sameFields } from '../stable.ts'
 import { numberText } from '../../core/view/numbers.ts'
 
 export interface LaneTick {
@@ -11,24 +12,18 @@ export interface LaneTick {
 }
 
 /** A lane as it is drawn: where it lies, how amounts become pixels, its axis. */
-export interface DrawnLane {
-  id: LaneId
-  name: string
-  left: number
-  width: number
-  wide: boolean
+export interface DrawnLane extends LaneInput {
+  input: LaneInput
   scale: ScaleLinear<number, number>
   ticks: LaneTick[]
-  points: (LanePoint | null)[]
-  /** The middle walks of other kinds of player. */
-  others: OtherLine[]
   /** Whether only a part of the scale is shown. */
   zoomed: boolean
 }
 
+/** The middle walk of another kind of player. */
 export interface OtherLine {
   name: string
-  points: (LanePoint | null)[]
+  line: LaneLine
 }
 
 const inset = 14
@@ -40,19 +35,31 @@ const labelRoom = { wide: 34, narrow: 26 }
 export interface LaneInput {
   id: LaneId
   name: string
-  points: (LanePoint | null)[]
-  thresholds: number[]
+  /** null: nothing is known of it yet. */
+  line: LaneLine | null
+  /** All that it has to show. */
+  low: number
+  high: number
+  left: number
+  width: number
+  wide: boolean
   levels: readonly LevelTick[] | null
   others: OtherLine[]
   zoom: { times: number; at: number } | null
 }
 
-export function drawnLane({ id, name, points, others, thresholds, levels, zoom }: LaneInput, left: number, width: number, wide: boolean): DrawnLane {
-  const whole = laneDomain([points, ...others.map((other) => other.points)].flat(), thresholds, levels !== null)
-  const domain = zoom ? zoomedDomain(whole, zoom) : whole
+/** A lane as it is drawn; `before` again where it would be drawn from the same. */
+export function drawnLane(input: LaneInput, before?: DrawnLane): DrawnLane {
+  if (before && isSame(before.input, input)) return before
+  const { low, high, left, width, wide, levels, zoom } = input
+  const domain: [number, number] = zoom ? zoomedDomain([low, high], zoom) : [low, high]
   const scale = scaleLinear(domain, [left + inset, left + width - inset])
   const ticks = levels ? levelLaneTicks(scale, levels, wide, width) : plainTicks(scale, wide)
-  return { id, name, left, width, wide, scale, ticks, points, others, zoomed: zoom !== null }
+  return { ...input, input, scale, ticks, zoomed: zoom !== null }
+}
+
+function isSame({ others: a, ...one }: LaneInput, { others: b, ...other }: LaneInput): boolean {
+  return sameFields(one, other) && a.length === b.length && a.every((line, i) => sameFields(line, b[i]!))
 }
 
 /** The part of a scale that is shown: as wide as the zoom says, and never beyond the whole. */

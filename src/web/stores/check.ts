@@ -1,18 +1,24 @@
 import { proxy, wrap, type Remote } from 'comlink'
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, markRaw, ref, shallowRef, watch } from 'vue'
 import type { Diff } from '../../core/change/diff.ts'
 import type { Finding, GateResult, LockoutResult, RouteVerdicts, Verdict } from '../../core/check/result.ts'
-import type { Explanation } from '../../core/check/route/explain.ts'
-import { inOrder } from '../../core/plan/records.ts'
+import type { ReadExplanation } from '../../core/check/route/explain.ts'
+import { inOrder, type Records } from '../../core/plan/records.ts'
 import type { WalkResult } from '../../core/play/check-walks.ts'
 import { verdictOrder } from '../../core/view/verdict-text.ts'
-import type { CheckWorker, ProfileView, RouteView, Turn } from '../workers/check.worker.ts'
+import { updated, type RouteView } from '../../core/view/route-update.ts'
+import type { CheckWorker, ProfileView, Turn } from '../workers/check.worker.ts'
 import { LongSearch } from '../workers/long-search.ts'
-import { usePlanStore } from './plan.ts'
+import { usePlanStore, type Changed } from './plan.ts'
 
 /** What takes longer than this shows its progress. */
 const patience = 300
+
+const noGates: readonly GateResult[] = []
+
+/** Findings are looked for when nothing was changed for so long: whoever types on is not slowed down. */
+const pause = 300
 
 /** Lock-outs are looked for when nothing was changed for so long. */
 const quiet = 2_000
@@ -25,11 +31,13 @@ export const useCheckStore = defineStore('check', () => {
   const view = shallowRef<RouteView | null>(null)
   /** 0 to 1 while a long check is under way, else null. */
   const progress = ref<number | null>(null)
+  /** While the verdicts shown are not those of the plan as it is. */
+  const isStale = ref(true)
   const failure = ref<string | null>(null)
   const findings = shallowRef<Finding[]>([])
   /** How the walks that the plan keeps go, by id. */
   const walks = shallowRef(new Map<string, WalkResult>())
-  /** While findings are looked for; those shown are of the plan as it was before. */
+  /** From an edit until its findings are there: those shown are of the plan as it was before. */
   const isLooking = ref(false)
   /** Verdicts of all routes and kinds of player; null until they are known for the plan as it is. */
   const verdicts = shallowRef<RouteVerdicts[] | null>(null)
@@ -43,30 +51,55 @@ export const useCheckStore = defineStore('check', () => {
   /** The route for all kinds of player, while they are shown. */
   const others = shallowRef<ProfileView[]>([])
   let lockoutTimer: ReturnType<typeof setTimeout> | undefined
-  let remote: Remote<CheckWorker> | null = null
+  /** What is looked at is checked by one worker, everything else behind it by another: nothing waits for what is not looked at. */
+  const front = startedOnce()
+  const back = startedOnce()
+  /** Changes of which the one behind is told when something is asked of it: opening a large plan is work that can wait. */
+  let untold: { records: Records; changed: Changed }[] = []
+  /** The last view that came, also where it is no longer wanted: the next one says only what is new since. */
+  let received: { number: number; view: RouteView } | null = null
   let token = 0
   let previewToken = 0
 
   const routes = computed(() => (plan.records ? inOrder(plan.records, 'route') : []))
   const profiles = computed(() => (plan.records ? inOrder(plan.records, 'profile') : []))
-  const gatesById = computed(() => new Map((view.value?.result?.gates ?? []).map((gate) => [gate.gate, gate])))
+  /** The middle walk and what was found on leaving its stops: the same while they are alike, whatever else the check says anew. */
+  const trace = computed(() => view.value?.trace ?? null)
+  const stops = computed(() => view.value?.result?.stops ?? null)
+  const gates = computed(() => view.value?.result?.gates ?? noGates)
+  const gatesById = computed(() => markRaw(new Map(gates.value.map((gate) => [gate.gate, gate]))))
   const issuesByKey = computed(() => {
     const byKey = new Map<string, RouteView['issues']>()
     for (const issue of view.value?.issues ?? []) if (issue.item) byKey.set(issue.item.key, [...(byKey.get(issue.item.key) ?? []), issue])
     return byKey
   })
 
-  function worker(): Remote<CheckWorker> {
-    if (remote) return remote
-    const started = new Worker(new URL('../workers/check.worker.ts', import.meta.url), { type: 'module' })
-    started.addEventListener('error', (event) => (failure.value = `The check stopped: ${event.message}. Reload the page; the plan itself is kept.`))
-    return (remote = wrap<CheckWorker>(started))
+  function startedOnce(): () => Remote<CheckWorker> {
+    let remote: Remote<CheckWorker> | null = null
+    return () => {
+      if (remote) return remote
+      const started = new Worker(new URL('../workers/check.worker.ts', import.meta.url), { type: 'module' })
+      started.addEventListener('error', (event) => (failure.value = `The check stopped: ${event.message}. Reload the page; the plan itself is kept.`))
+      return (remote = wrap<CheckWorker>(started))
+    }
   }
 
-  plan.subscribe((records, diff) => {
+  function tellOf(worker: Remote<CheckWorker>, records: Records, changed: Changed): void {
+    if ('diff' in changed) void worker.edit(changed.diff)
+    else void (changed.text === null ? worker.load(records) : worker.open(changed.text))
+  }
+
+  /** The worker behind, told of all changes up to now. */
+  function informedBack(): Remote<CheckWorker> {
+    for (const { records, changed } of untold) tellOf(back(), records, changed)
+    untold = []
+    return back()
+  }
+
+  plan.subscribe((records, changed) => {
     chooseWhatExists()
-    if (diff) void worker().edit(diff)
-    else void worker().load(records)
+    tellOf(front(), records, changed)
+    untold = 'diff' in changed ? [...untold, { records, changed }] : [{ records, changed }]
     verdicts.value = null
     forgetLockouts()
     void run()
@@ -86,12 +119,17 @@ export const useCheckStore = defineStore('check', () => {
   async function run(): Promise<void> {
     const own = ++token
     const started = performance.now()
+    isStale.value = true
+    isLooking.value = true
+    void back().newer(own)
     try {
-      const result = await worker().check(own, routeKey.value ?? '', profileKey.value ?? '', proxy((share) => {
+      const answer = await front().check(own, received?.number ?? null, routeKey.value ?? '', profileKey.value ?? '', proxy((share) => {
         if (own === token && performance.now() - started > patience) progress.value = share
       }))
-      if (own !== token || !result) return
-      view.value = result
+      if (answer) received = { number: answer.number, view: updated(answer.isWhole ? null : received!.view, answer.update) }
+      if (own !== token || !answer || !received) return
+      view.value = received.view
+      isStale.value = false
       failure.value = null
     } catch (error) {
       failure.value = (error as Error).message
@@ -99,23 +137,25 @@ export const useCheckStore = defineStore('check', () => {
     if (own === token) progress.value = null
     if (own !== token) return
     if (showsEveryone.value) await lookAtEveryone(own)
+    await new Promise((done) => setTimeout(done, pause))
+    if (own !== token) return
     await lookAtWalks(own)
     void lookForFindings(own)
   }
 
   async function lookAtWalks(own: number): Promise<void> {
-    const found = await worker().walks(own)
+    const found = await informedBack().walks(own)
     if (found && own === token) walks.value = new Map(found.map((result) => [result.walk, result]))
   }
 
   async function lookAtEveryone(own: number): Promise<void> {
-    const found = await worker().everyone(own, routeKey.value ?? '')
+    const found = await informedBack().everyone(own, routeKey.value ?? '')
     if (found && own === token && showsEveryone.value) others.value = found
   }
 
   /** The route for all kinds of player, asked for once; null when something newer was asked in the meantime. */
   function everyone(): Promise<ProfileView[] | null> {
-    return worker().everyone(token, routeKey.value ?? '')
+    return informedBack().everyone(token, routeKey.value ?? '')
   }
 
   /** A gate's verdict: of the chosen kind of player, or the worst for any while all are shown. */
@@ -127,8 +167,7 @@ export const useCheckStore = defineStore('check', () => {
 
   /** Findings come after the verdicts, and are looked for again when nothing newer is asked. */
   async function lookForFindings(own: number): Promise<void> {
-    isLooking.value = true
-    const found = await worker().findings(own)
+    const found = await informedBack().findings(own)
     if (own !== token) return
     isLooking.value = false
     if (!found) return
@@ -172,7 +211,7 @@ export const useCheckStore = defineStore('check', () => {
   /** The verdicts that a change would alter for the chosen route and kind of player; null when it was asked of another one since. */
   async function preview(diff: Diff): Promise<Turn[] | null> {
     const own = ++previewToken
-    const turns = await worker().preview(own, diff, routeKey.value ?? '', profileKey.value ?? '')
+    const turns = await front().preview(own, diff, routeKey.value ?? '', profileKey.value ?? '')
     return own === previewToken ? turns : null
   }
 
@@ -180,9 +219,9 @@ export const useCheckStore = defineStore('check', () => {
     return gatesById.value.get(id)
   }
 
-  function explain(gateKey: string): Promise<Explanation | null> {
-    return worker().explain(routeKey.value ?? '', profileKey.value ?? '', gateKey)
+  function explain(gateKey: string, most: number): Promise<ReadExplanation | null> {
+    return front().explain(routeKey.value ?? '', profileKey.value ?? '', gateKey, most)
   }
 
-  return { routeKey, profileKey, routes, profiles, view, progress, failure, issuesByKey, findings, walks, isLooking, verdicts, lockouts, lockoutFindings, isLookingForLockouts, showsEveryone, others, shownVerdict, everyone, gate, explain, preview, stopLockouts, lookForLockouts }
+  return { routeKey, profileKey, routes, profiles, view, trace, stops, gates, gatesById, progress, isStale, failure, issuesByKey, findings, walks, isLooking, verdicts, lockouts, lockoutFindings, isLookingForLockouts, showsEveryone, others, shownVerdict, everyone, gate, explain, preview, stopLockouts, lookForLockouts }
 })

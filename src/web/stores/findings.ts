@@ -2,7 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
 import type { Finding } from '../../core/check/result.ts'
 import type { KindName } from '../../core/plan/kinds.ts'
-import { byId, inOrder } from '../../core/plan/records.ts'
+import { byId, inOrder, keysOf } from '../../core/plan/records.ts'
 import { findingWord } from '../../core/view/finding-words.ts'
 import { useCheckStore } from './check.ts'
 import { usePlanStore } from './plan.ts'
@@ -39,7 +39,7 @@ export const useFindingsStore = defineStore('findings', () => {
     if (!plan.records) return places
     for (const row of inOrder(plan.records, 'source')) places.set(`source ${row.id}`, row.place)
     for (const row of inOrder(plan.records, 'gate')) places.set(`gate ${row.id}`, row.place)
-    const keys = new Map(inOrder(plan.records, 'place').map((row) => [row.id, row.key]))
+    const keys = keysOf(plan.records, 'place')
     for (const [id, key] of keys) places.set(`place ${id}`, key)
     for (const row of inOrder(plan.records, 'passage')) places.set(`passage ${row.id}`, keys.get(row.from) ?? null)
     return places

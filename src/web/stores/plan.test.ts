@@ -161,7 +161,7 @@ describe('the open plan', () => {
 
   it('tells its listeners of each edit, and of everything when it was opened', () => {
     const told: (string | null)[] = []
-    const stop = plan.subscribe((_, diff) => told.push(diff?.name ?? null))
+    const stop = plan.subscribe((_, changed) => told.push('diff' in changed ? changed.diff.name : null))
     plan.edit(minutes(3))
     stop()
     plan.edit(minutes(5))

@@ -1,28 +1,22 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, triggerRef } from 'vue'
 import { apply, ConflictError, invert, isEmpty, type Conflict, type Diff } from '../../core/change/diff.ts'
-import { paths, type DoneStep, type PlanDocument, type Step } from '../../core/contract/api.ts'
-import { kindNames } from '../../core/plan/kinds.ts'
-import { emptyRecords, type Records } from '../../core/plan/records.ts'
+import { paths, recordsOf, type DoneStep, type PlanDocument, type Step } from '../../core/contract/api.ts'
+import type { Records } from '../../core/plan/records.ts'
 import { api, OfflineError, ProblemError } from '../api.ts'
 import { History } from './history.ts'
 import { keepSteps, keptSteps } from './kept-steps.ts'
 
 export type SaveState = 'saved' | 'saving' | 'offline' | 'clash'
 
-/** Told of every change of the records: the diff where it was one, null where everything may have changed. */
-export type Listener = (records: Records, diff: Diff | null) => void
+/**
+ * What has changed of the records: a diff, or everything, then perhaps with the server's text of just these records, which goes to a
+ * worker far sooner than they do.
+ */
+export type Changed = { diff: Diff } | { whole: true; text: string | null }
+export type Listener = (records: Records, changed: Changed) => void
 
 const retryAfter = 1500
-
-function toRecords(document: PlanDocument): Records {
-  const records = emptyRecords(document.head)
-  for (const kind of kindNames) {
-    const rows = (document.rows[kind] ?? []) as { key: string }[]
-    Object.assign(records, { [kind]: new Map(rows.map((row) => [row.key, row])) })
-  }
-  return records
-}
 
 function randomId(): string {
   return crypto.randomUUID()
@@ -52,13 +46,13 @@ export const usePlanStore = defineStore('plan', () => {
   const undoName = computed(() => history.value.undoable.at(-1)?.name ?? null)
   const redoName = computed(() => history.value.redoable.at(-1)?.name ?? null)
 
-  function tell(diff: Diff | null): void {
-    if (records.value) for (const listener of listeners) listener(records.value, diff)
+  function tell(changed: Changed): void {
+    if (records.value) for (const listener of listeners) listener(records.value, changed)
   }
 
   function subscribe(listener: Listener): () => void {
     listeners.add(listener)
-    if (records.value) listener(records.value, null)
+    if (records.value) listener(records.value, { whole: true, text: null })
     return () => listeners.delete(listener)
   }
 
@@ -76,18 +70,18 @@ export const usePlanStore = defineStore('plan', () => {
     void send()
   }
 
-  function take(document: PlanDocument): void {
-    base = toRecords(document)
+  function take({ document, text }: { document: PlanDocument; text: string }): void {
+    base = recordsOf(document)
     revision = document.revision
     const known = new Set(document.history.map((step) => step.id))
     history.value = History.of(document.history)
     setPending(keptSteps(document.id).filter((step) => !known.has(step.id)))
     for (const step of pending.value) history.value.add(step)
-    rebuild()
+    rebuild(text)
   }
 
   /** The records again from what the server has and what is on its way to it. */
-  function rebuild(): void {
+  function rebuild(text: string | null = null): void {
     let next = base!
     for (const step of pending.value) {
       try {
@@ -98,7 +92,7 @@ export const usePlanStore = defineStore('plan', () => {
       }
     }
     records.value = next
-    tell(null)
+    tell({ whole: true, text: pending.value.length ? null : text })
   }
 
   function close(): void {
@@ -155,7 +149,7 @@ export const usePlanStore = defineStore('plan', () => {
     history.value.add(step)
     triggerRef(history)
     setPending([...pending.value, step])
-    tell(step.diff)
+    tell({ diff: step.diff })
     void send()
   }
 
@@ -248,8 +242,8 @@ export const usePlanStore = defineStore('plan', () => {
 
   async function reload(planId: string): Promise<void> {
     try {
-      const document = await api.plan(planId)
-      if (id.value === planId && !sending && document.revision !== revision) take(document)
+      const found = await api.plan(planId)
+      if (id.value === planId && !sending && found.document.revision !== revision) take(found)
     } catch (error) {
       if (!(error instanceof OfflineError)) loadError.value = (error as Error).message
     }

@@ -1,27 +1,23 @@
 import { expose } from 'comlink'
 import { config } from 'zod'
 import { apply, type Diff } from '../../core/change/diff.ts'
+import { recordsOf, type PlanDocument } from '../../core/contract/api.ts'
 import { findingsOf } from '../../core/check/check.ts'
 import { checkReach } from '../../core/check/reach/reach-check.ts'
 import type { Finding, ProfileResult, RouteResult, RouteVerdicts, Verdict } from '../../core/check/result.ts'
-import { explainGate, type Explanation } from '../../core/check/route/explain.ts'
-import { checkRouteInSteps, defaultRouteOptions } from '../../core/check/route/route-check.ts'
-import { traceRoute, type RouteTrace } from '../../core/check/route/trace.ts'
-import type { PlanIssue } from '../../core/plan/issue.ts'
+import { explainGate, readable, type ReadExplanation } from '../../core/check/route/explain.ts'
+import { defaultRouteOptions, keptCheckInSteps, type CheckBefore, type DrawOrder, type KeptCheck, type RouteCheckOptions } from '../../core/check/route/route-check.ts'
+import type { RouteTrace } from '../../core/check/route/trace.ts'
 import { checkWalks, type WalkResult } from '../../core/play/check-walks.ts'
 import type { Records } from '../../core/plan/records.ts'
 import type { Game, GameProfile, GameRoute } from '../../core/rules/game.ts'
+import { updateBetween, type RouteUpdate, type RouteView } from '../../core/view/route-update.ts'
 import { compile, type Compiled } from '../../core/rules/compile.ts'
+import { recompile, type Touched } from '../../core/rules/recompile.ts'
+import { DrawBeside } from './draw-beside.ts'
 
 // The page's content security policy allows no code made from strings.
 config({ jitless: true })
-
-/** What the Route view is drawn from: verdicts and distributions, the middle walk, and what is wrong with the plan. */
-export interface RouteView {
-  result: ProfileResult | null
-  trace: RouteTrace | null
-  issues: PlanIssue[]
-}
 
 /** What is found in the whole plan, and the verdicts of all routes and kinds of player. */
 export interface WholeView {
@@ -38,6 +34,13 @@ export interface ProfileView {
   verdicts: Record<string, Verdict>
 }
 
+/** What is new in a view, with its number; whole: it goes on from none before. */
+export interface SentUpdate {
+  number: number
+  isWhole: boolean
+  update: RouteUpdate
+}
+
 /** A verdict that a change would alter. */
 export interface Turn {
   gate: string
@@ -47,8 +50,12 @@ export interface Turn {
 
 let records: Records | null = null
 let compiled: Compiled | null = null
-/** Results of the plan as it is compiled, by route and profile: none is worked out twice. */
-let done = new Map<string, ProfileResult>()
+/** Checks by route and profile, with what was made anew since they were made. */
+const kept = new Map<string, { check: KeptCheck; sources: Set<number>; gates: Set<number> }>()
+/** The view that was sent last, with its number. */
+let sent: { number: number; view: RouteView } | null = null
+const drawBeside = new DrawBeside()
+const hasOtherCores = navigator.hardwareConcurrency > 1
 let latest = 0
 let previewed = 0
 
@@ -65,21 +72,68 @@ const breath = () => new Promise<void>((done) => {
 
 function ready(): Compiled {
   if (compiled) return compiled
-  done = new Map()
+  kept.clear()
   return (compiled = compile(records!))
 }
 
+/** Makes anew what a change touches, where that is all that it touches. */
+function follow({ changes }: Diff): void {
+  const again = compiled && recompile(compiled, records!, changes)
+  compiled = again?.compiled ?? null
+  if (again) for (const check of kept.values()) touch(check, again.touched)
+}
+
+function touch(check: { sources: Set<number>; gates: Set<number> }, { sources, gates }: Touched): void {
+  for (const s of sources) check.sources.add(s)
+  for (const g of gates) check.gates.add(g)
+}
+
+/** The route and the kind of player with these keys, where they are in the game. */
+function chosen(game: Game, routeKey: string, profileKey: string): { route: GameRoute | undefined; profile: GameProfile | undefined } {
+  return { route: game.routes.find(({ key }) => key === routeKey), profile: game.profiles.find(({ key }) => key === profileKey) }
+}
+
+const keyOf = (route: GameRoute, profile: GameProfile) => `${route.key} ${profile.key}`
+
+/** The steps of a check, which goes on from the one that was made before. */
+function stepsOf(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, also: Touched | null = null): Generator<number, KeptCheck> {
+  const known = kept.get(keyOf(route, profile))
+  let before: CheckBefore | null = null
+  if (known) {
+    const touched = { sources: new Set(known.sources), gates: new Set(known.gates) }
+    if (also) touch(touched, also)
+    before = { kept: known.check, touched }
+  }
+  return keptCheckInSteps(game, route, profile, options, before)
+}
+
 /** The check of a route for a profile, step by step; null when a newer call came in the meantime. */
-async function resultOf(token: number, game: Game, route: GameRoute, profile: GameProfile, progress: (share: number) => void = () => {}): Promise<ProfileResult | null> {
-  const results = done
-  const key = `${route.key} ${profile.key}`
-  const known = results.get(key)
-  if (known) return known
-  const steps = checkRouteInSteps(game, route, profile, { ...defaultRouteOptions, sums: false })
+async function checkOf(token: number, game: Game, route: GameRoute, profile: GameProfile, progress: (share: number) => void = () => {}): Promise<KeptCheck | null> {
+  const key = keyOf(route, profile)
+  const known = kept.get(key)
+  if (known && known.check.check.game === game) return known.check
+  const other = underWay.get(key)
+  if (other?.game === game && other.token === token) return other.check
+  const check = checked(token, game, route, profile, progress)
+  underWay.set(key, { token, game, check })
+  try {
+    return await check
+  } finally {
+    if (underWay.get(key)?.check === check) underWay.delete(key)
+  }
+}
+
+/** Checks that are being made, by route and profile: who asks for the same waits for it. */
+const underWay = new Map<string, { token: number; game: Game; check: Promise<KeptCheck | null> }>()
+
+async function checked(token: number, game: Game, route: GameRoute, profile: GameProfile, progress: (share: number) => void): Promise<KeptCheck | null> {
+  const of = records!
+  const beside = (order: DrawOrder) => drawBeside.order(of, route.key, profile.key, order)
+  const steps = stepsOf(game, route, profile, { ...defaultRouteOptions, sums: false, ...(hasOtherCores && { beside }) })
   for (;;) {
     const step = steps.next()
     if (step.done) {
-      results.set(key, step.value)
+      if (compiled?.game === game) kept.set(keyOf(route, profile), { check: step.value, sources: new Set(), gates: new Set() })
       return step.value
     }
     progress(step.value)
@@ -88,34 +142,59 @@ async function resultOf(token: number, game: Game, route: GameRoute, profile: Ga
   }
 }
 
+function turnsBetween(before: ProfileResult, after: ProfileResult): Turn[] {
+  const verdicts = new Map(after.gates.map(({ gate, verdict }) => [gate, verdict]))
+  return before.gates.flatMap(({ gate, verdict }) => {
+    const now = verdicts.get(gate)
+    return now === undefined || now === verdict ? [] : [{ gate, before: verdict, after: now }]
+  })
+}
+
+function send(since: number | null, view: RouteView): SentUpdate {
+  const isKnown = sent !== null && sent.number === since
+  const update = updateBetween(isKnown ? sent!.view : null, view)
+  sent = { number: (sent?.number ?? 0) + 1, view }
+  return { number: sent.number, isWhole: !isKnown, update }
+}
+
 const worker = {
   load(next: Records): void {
     records = next
     compiled = null
   },
 
-  edit(diff: Diff): void {
-    records = apply(records!, diff)
-    compiled = null
+  /** The same from the text that the server sends. */
+  open(text: string): void {
+    worker.load(recordsOf(JSON.parse(text) as PlanDocument))
   },
 
-  /** Checks a route for a profile. Null when a newer call came in the meantime. `progress` is told of long ones. */
-  async check(token: number, routeKey: string, profileKey: string, progress: (share: number) => void): Promise<RouteView | null> {
+  edit(diff: Diff): void {
+    records = apply(records!, diff)
+    follow(diff)
+  },
+
+  /** What was asked with an older token is no longer wanted. */
+  newer(token: number): void {
+    latest = token
+  },
+
+  /**
+   * Checks a route for a profile: what is new since the view with the number `since` (null: all). Null when a newer call came in the
+   * meantime. `progress` is told of long ones.
+   */
+  async check(token: number, since: number | null, routeKey: string, profileKey: string, progress: (share: number) => void): Promise<SentUpdate | null> {
     latest = token
     await breath()
     if (latest !== token || !records) return null
     const { game, issues } = ready()
-    const route = game.routes.find((found) => found.key === routeKey)
-    const profile = game.profiles.find((found) => found.key === profileKey)
-    if (!route || !profile || route.stops.length === 0) return { result: null, trace: null, issues }
-    const trace = traceRoute(game, route, profile)
-    const result = await resultOf(token, game, route, profile, progress)
-    return result && { result, trace, issues }
+    const { route, profile } = chosen(game, routeKey, profileKey)
+    if (!route || !profile || route.stops.length === 0) return send(since, { result: null, trace: null, issues })
+    const check = await checkOf(token, game, route, profile, progress)
+    return check && send(since, { result: check.result, trace: check.trace, issues })
   },
 
   /**
    * Findings of the whole plan, for all routes and kinds of player, without lock-outs. Null when a newer call came in the meantime.
-   * It gives way to every check: what is being looked at comes first.
    */
   async findings(token: number): Promise<WholeView | null> {
     await breath()
@@ -127,10 +206,10 @@ const worker = {
     for (const route of game.routes.filter((found) => found.stops.length > 0)) {
       const profiles: ProfileResult[] = []
       for (const profile of game.profiles) {
-        const result = await resultOf(token, game, route, profile)
+        const check = await checkOf(token, game, route, profile)
         await breath()
-        if (latest !== token || !result) return null
-        profiles.push(result)
+        if (latest !== token || !check) return null
+        profiles.push(check.result)
       }
       routes.push({ route: route.id, profiles })
     }
@@ -154,10 +233,11 @@ const worker = {
     const names = new Map([...records.profile.values()].map(({ key, name, id }) => [key, name || id]))
     const views: ProfileView[] = []
     for (const profile of game.profiles) {
-      const result = await resultOf(token, game, route, profile)
-      if (!result) return null
-      const verdicts = Object.fromEntries(result.gates.map(({ gate, verdict }) => [gate, verdict]))
-      views.push({ key: profile.key, name: names.get(profile.key) ?? profile.id, trace: traceRoute(game, route, profile), stops: result.stops, verdicts })
+      const check = await checkOf(token, game, route, profile)
+      if (!check) return null
+      const { result: { gates, stops }, trace } = check
+      const verdicts = Object.fromEntries(gates.map(({ gate, verdict }) => [gate, verdict]))
+      views.push({ key: profile.key, name: names.get(profile.key) ?? profile.id, trace, stops, verdicts })
     }
     return views
   },
@@ -171,33 +251,29 @@ const worker = {
     const [begun, of] = [latest, records]
     await breath()
     if (previewed !== token || latest !== begun || !of) return null
-    const before = done.get(`${routeKey} ${profileKey}`)
-    const { game } = compile(apply(of, diff))
-    const route = game.routes.find((found) => found.key === routeKey)
-    const profile = game.profiles.find((found) => found.key === profileKey)
+    const before = kept.get(`${routeKey} ${profileKey}`)?.check.result
+    const after = apply(of, diff)
+    const again = compiled && recompile(compiled, after, diff.changes)
+    const { game } = again?.compiled ?? compile(after)
+    const { route, profile } = chosen(game, routeKey, profileKey)
     if (!before || !route || !profile) return []
-    const steps = checkRouteInSteps(game, route, profile, { ...defaultRouteOptions, sums: false, walks: 1_000 })
+    const few = { ...defaultRouteOptions, sums: false, walks: 1_000 }
+    const steps = again ? stepsOf(game, route, profile, few, again.touched) : keptCheckInSteps(game, route, profile, few, null)
     for (;;) {
       const step = steps.next()
-      if (step.done) {
-        const after = new Map(step.value.gates.map(({ gate, verdict }) => [gate, verdict]))
-        return before.gates.flatMap(({ gate, verdict }) => {
-          const now = after.get(gate)
-          return now === undefined || now === verdict ? [] : [{ gate, before: verdict, after: now }]
-        })
-      }
+      if (step.done) return turnsBetween(before, step.value.result)
       await breath()
       if (previewed !== token || latest !== begun) return null
     }
   },
 
-  explain(routeKey: string, profileKey: string, gateKey: string): Explanation | null {
+  /** The sum behind a gate; sums of more lines than `most` stop by stop. */
+  explain(routeKey: string, profileKey: string, gateKey: string, most: number): ReadExplanation | null {
     if (!records) return null
     const { game } = ready()
-    const route = game.routes.find((found) => found.key === routeKey)
-    const profile = game.profiles.find((found) => found.key === profileKey)
+    const { route, profile } = chosen(game, routeKey, profileKey)
     const g = game.gates.findIndex((gate) => gate.key === gateKey)
-    return route && profile && g >= 0 ? explainGate(game, route, profile, g) : null
+    return route && profile && g >= 0 ? readable(explainGate(game, route, profile, g), most) : null
   },
 }
 

@@ -36,7 +36,7 @@ const search = {
 
   /** Changes that mend a lock-out, each told as it is found: each is a search of some seconds at the most. */
   lockoutFixes(records: Records, kind: LockoutKind, before: LockoutPart, found: (fix: LockoutFix) => void): void {
-    const bound = { states: 300_000, milliseconds: 3_000, now: () => performance.now() }
+    const bound = { ...defaultBound, states: 300_000, milliseconds: 3_000, now: () => performance.now() }
     for (const fix of lockoutFixes(records, kind, before, bound)) found(fix)
   },
 

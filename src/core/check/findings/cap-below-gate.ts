@@ -1,6 +1,7 @@
 import type { Game } from '../../rules/game.ts'
 import type { Finding } from '../result.ts'
 import { bareSide, constantOf } from '../route/comparison.ts'
+import { positionOnLeaving } from '../route/trace.ts'
 import { seenOf } from './seen.ts'
 import { called, finding, type FindingRule } from './finding-rule.ts'
 
@@ -22,7 +23,7 @@ export const capBelowGate: FindingRule = ({ game, routes, played }) =>
     const character = game.characters[c]!
     const seen = seenOf(routes, g).flatMap(({ gate: { due }, route, profile }) => {
       const trace = played.find((t) => t.route === route && t.profile === profile)?.trace
-      return due && trace ? [trace.stops[due.stop]!.left.limits[c]!] : []
+      return due && trace ? [positionOnLeaving(trace, due.stop, c).limit] : []
     })
     const most = Math.max(...seen)
     return seen.length && most < level ? [finding('cap-below-gate', 'fault', 'gate', gate.id, `${called(gate)} asks for ${text}, and the limit of ${called(character)} is ${most} when it is due.`)] : []

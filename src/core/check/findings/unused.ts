@@ -25,7 +25,7 @@ const readKinds: KindName[] = ['tally', 'curve', 'pattern']
 /** unused: a tally, curve or pattern that nothing reads, a form that no level of its character shows, and a passage that nobody comes to. */
 export const unused: FindingRule = ({ records, game, held }) => {
   const read = readNames(records)
-  const unread = readKinds.flatMap((kind) => (inOrder(records, kind) as { id: string; name: string }[]).filter((row) => !read.has(`${kind} ${row.id}`)).map((row) => finding('unused', 'note', kind, row.id, `Nothing reads ${called(row)}.`)))
+  const unread = readKinds.flatMap((kind) => (inOrder(records, kind) as readonly { id: string; name: string }[]).filter((row) => !read.has(`${kind} ${row.id}`)).map((row) => finding('unused', 'note', kind, row.id, `Nothing reads ${called(row)}.`)))
   const shown = inOrder(records, 'character').flatMap((character) => {
     const curve = inOrder(records, 'curve').find((row) => row.id === character.curve)
     return character.forms.filter((form) => curve && (form.from > curve.maxLevel || form.to < curve.firstLevel)).map((form) => finding('unused', 'note', 'character', character.id, `${called(form)} of ${called(character)} is never shown.`))

@@ -4,7 +4,7 @@ import { climbsOn, giveAmount, setCaps, xpAfter, type Play } from '../../rules/g
 import type { Game, GameCost, GameGate, GameItem, GameProfile, GameRoute, GameSource, GameYield } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
 import { atMost, rollDrawn, unitsDrawn, type Streams } from '../chance.ts'
-import type { Itinerary } from '../route/portion.ts'
+import type { Itinerary } from '../route/itinerary.ts'
 import { dueWhenMet, type Schedule } from '../route/schedule.ts'
 import { nothing, type Flock } from './flock.ts'
 import type { FlockReader } from './flock-reader.ts'

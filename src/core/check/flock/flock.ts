@@ -2,7 +2,7 @@ import type { Column } from '../../language/columns.ts'
 import { valueAt } from '../../rules/gain.ts'
 import { newState, type State } from '../../rules/state.ts'
 import type { Game, Reads } from '../../rules/game.ts'
-import type { Itinerary } from '../route/portion.ts'
+import type { Itinerary } from '../route/itinerary.ts'
 
 /**
  * Many players side by side on one route: what each of them has, gathered by what it is, so that all of them pass an item in

@@ -5,7 +5,8 @@ import { type Deed, stateAfter, withGoing } from './going.ts'
 import { missingText } from './missing.ts'
 import { NumberList, RowTable } from './row-table.ts'
 import { withPlenty } from './plenty.ts'
-import { Space } from './space.ts'
+import { findsWin, isHopeless } from './hope.ts'
+import { Space, type Visit } from './space.ts'
 
 /** How far the search may look; past either bound it says that it has not decided. */
 export interface LockoutBound {
@@ -13,9 +14,11 @@ export interface LockoutBound {
   milliseconds: number
   /** A clock in milliseconds; null: only the states are counted. */
   now: (() => number) | null
+  /** States of which all are looked at before it is asked whether there is no hope from some of them. */
+  few: number
 }
 
-export const defaultBound: LockoutBound = { states: 2_000_000, milliseconds: 10_000, now: null }
+export const defaultBound: LockoutBound = { states: 2_000_000, milliseconds: 10_000, now: null, few: 30_000 }
 
 /** Whether a player who plays freely can end up stuck, or forced to grind (docs/checks.md 3). */
 export function checkLockouts(game: Game, bound = defaultBound): LockoutResult {
@@ -23,17 +26,27 @@ export function checkLockouts(game: Game, bound = defaultBound): LockoutResult {
     const none: LockoutPart = { result: 'none', states: 0, witness: null }
     return { stuck: { result: 'found', states: 0, witness: [], missing: 'the start of the plan does not exist' }, forcedGrind: none }
   }
-  const search = (freeRepeats: boolean) => {
-    const space = new Space(freeRepeats ? withPlenty(game) : game, freeRepeats)
-    return new Verdict(game, space, new StateGraph(space, bound))
+  const search = (freeRepeats: boolean, repeats = true) => {
+    const played = freeRepeats ? withPlenty(game) : game
+    const space = new Space(played, freeRepeats)
+    return new Search(game, played, space, new StateGraph(space, bound, repeats))
   }
   // Whoever asks only whether one can get stuck need not count how often something was repeated.
   const free = search(true)
   const stuck = free.stuck()
   if (stuck.result === 'found' && stuck.witness!.length === 0) return { stuck, forcedGrind: free.none() }
-  const told = game.sources.some(({ respawns }) => respawns) ? search(false) : free
-  return { stuck, forcedGrind: told.forcedGrind() }
+  if (!game.sources.some(({ respawns }) => respawns)) return { stuck, forcedGrind: free.none() }
+  const once = search(false, false)
+  // Where nobody gets stuck, whoever cannot win at once can by repeats; else what repeats lead to has to be looked at too.
+  const allWin = stuck.result === 'none'
+  const early = once.forcedGrindEarly(allWin)
+  if (early) return { stuck, forcedGrind: early }
+  const isPlain = allWin || once.winsWheneverItCan()
+  return { stuck, forcedGrind: (isPlain ? once : search(false)).forcedGrind(isPlain) }
 }
+
+/** Sources and gates passed in asking so. */
+const hopeEffort = 600_000
 
 /** Every state that play can reach, found breadth first, with the moves between them. */
 class StateGraph {
@@ -46,25 +59,58 @@ class StateGraph {
   private readonly foundBy = new NumberList()
   /** States whose moves have been followed. */
   expanded = 0
-  readonly isWhole: boolean
+  private readonly started: number
+  /** One state for all that are looked at. */
+  private readonly lent: State
+  private readonly visit: Visit
 
   constructor(
     private readonly space: Space,
-    bound: LockoutBound,
+    readonly bound: LockoutBound,
+    /** Whether units past a source's count are followed. */
+    repeats: boolean,
   ) {
     this.table = new RowTable(space.packing.words)
-    const started = bound.now?.() ?? 0
-    const start = space.start()
-    this.add(start, -1)
-    const visit = (next: State, repeat: boolean) => {
+    this.started = bound.now?.() ?? 0
+    this.lent = space.start()
+    this.add(this.lent, -1)
+    this.visit = (next, repeat) => {
+      if (repeat && !repeats) return
       this.from.push(repeat ? -1 - this.expanded : this.expanded)
       this.to.push(this.add(next, this.from.length - 1))
     }
-    for (; this.expanded < this.size && this.size < bound.states; this.expanded++) {
-      if (bound.now && this.expanded % 1024 === 1023 && bound.now() - started > bound.milliseconds) break
-      if (!this.won.at(this.expanded)) space.steps(this.stateOf(this.expanded, start), visit)
+  }
+
+  /** Goes on until there are so many states, or no more, or time is up. */
+  grow(states: number): this {
+    const { space, bound, lent } = this
+    const most = Math.min(states, bound.states)
+    for (; this.expanded < this.size && this.size < most; this.expanded++) {
+      if (this.expanded % 1024 === 1023 && this.isLate) break
+      if (!this.won.at(this.expanded)) space.steps(this.stateOf(this.expanded, lent), this.visit)
     }
-    this.isWhole = this.expanded === this.size && !space.isCutShort
+    return this
+  }
+
+  get isWhole(): boolean {
+    return this.expanded === this.size && !this.space.isCutShort
+  }
+
+  private get isLate(): boolean {
+    return this.bound.now !== null && this.bound.now() - this.started > this.bound.milliseconds
+  }
+
+  /** The first state found, of those from which there is more than one step on, from which there is no hope; −1: none was seen. */
+  firstHopeless(game: Game, repeats: boolean): number {
+    const { space, lent } = this
+    let left = Math.ceil(hopeEffort / (game.sources.length + game.gates.length + 1))
+    const steps = this.stepsBy((step) => this.source(step)).first
+    for (let id = 0; id < this.expanded && left > 0 && !this.isLate; id++) {
+      if (this.won.at(id) || steps[id + 1]! - steps[id]! === 1) continue
+      left--
+      if (isHopeless(game, space, this.stateOf(id, lent), repeats)) return id
+    }
+    return -1
   }
 
   get size(): number {
@@ -83,7 +129,7 @@ class StateGraph {
     return id
   }
 
-  private stateOf(id: number, into: State): State {
+  stateOf(id: number, into: State): State {
     this.space.packing.unpack(this.table.rows, id * this.space.packing.words, into)
     return into
   }
@@ -168,15 +214,18 @@ class StateGraph {
   }
 }
 
-class Verdict {
-  private readonly wins: Uint8Array
-
+class Search {
   constructor(
     private readonly game: Game,
+    /** The game as the space has it. */
+    private readonly played: Game,
     private readonly space: Space,
     private readonly graph: StateGraph,
-  ) {
-    this.wins = graph.winning(true)
+  ) {}
+
+  /** Whether there are too many states for all to be looked at soon. */
+  private get isLarge(): boolean {
+    return !this.graph.grow(this.graph.bound.few).isWhole
   }
 
   none(): LockoutPart {
@@ -185,12 +234,12 @@ class Verdict {
 
   private found(deeds: Deed[]): LockoutPart {
     const { game, space } = this
-    const witness = space.leavesOutGoing ? this.played(deeds) : (deeds as Move[])
+    const witness = space.leavesOutGoing ? this.playedOut(deeds) : (deeds as Move[])
     return { result: 'found', states: this.graph.size, witness, missing: missingText(game, stateAfter(game, witness)) }
   }
 
   /** The deeds as a player's moves, without those that were only made first because they spoil nothing. */
-  private played(deeds: Deed[]): Move[] {
+  private playedOut(deeds: Deed[]): Move[] {
     const going = (some: readonly Deed[]) => withGoing(this.game, some, (state, source) => this.space.isEnough(state, source))
     let kept = deeds
     for (let i = deeds.length - 1; i >= 0; i--) {
@@ -202,18 +251,39 @@ class Verdict {
   }
 
   stuck(): LockoutPart {
-    const id = this.wins.indexOf(0)
+    const early = this.isLarge ? this.graph.firstHopeless(this.played, true) : -1
+    if (early >= 0) return this.found(this.graph.wayTo(early))
+    const id = this.graph.grow(Infinity).winning(true).indexOf(0)
     return id < 0 ? this.none() : this.found(this.graph.wayTo(id))
   }
 
-  forcedGrind(): LockoutPart {
-    const { graph, wins } = this
+  /**
+   * A forced grind that is seen without looking at all states: one without hope but by repeats, where a new game can be won without.
+   * Of a search that follows no repeats. null: none is seen so.
+   */
+  forcedGrindEarly(allWin: boolean): LockoutPart | null {
+    const { game, space, graph } = this
+    const id = this.isLarge ? graph.firstHopeless(game, false) : -1
+    if (id < 0 || !findsWin(game, space, space.start(), false)) return null
+    return allWin || findsWin(game, space, graph.stateOf(id, space.start()), true) ? this.found(graph.wayTo(id)) : null
+  }
+
+  /** Whether no state that is reached without repeats needs them, or none can be won without: then there is no forced grind. */
+  winsWheneverItCan(): boolean {
+    const winsAtOnce = this.graph.grow(Infinity).winning(false)
+    return this.graph.isWhole && (!winsAtOnce[0] || !winsAtOnce.includes(0))
+  }
+
+  /** `allWin`: from every state the goal can be reached by repeats, which need not have been followed. */
+  forcedGrind(allWin: boolean): LockoutPart {
+    const graph = this.graph.grow(Infinity)
     const winsAtOnce = graph.winning(false)
     // While some states are not followed, neither the start nor such a state is known for certain.
     if (!graph.isWhole || !winsAtOnce[0]) return this.none()
+    const wins = graph.winning(true)
     const cameBy = graph.withoutRepeats()
     for (let id = 1; id < graph.size; id++) {
-      if (cameBy[id]! >= 0 && !winsAtOnce[id] && wins[id]) return this.found(graph.wayTo(id, (at) => cameBy[at]!))
+      if (cameBy[id]! >= 0 && !winsAtOnce[id] && (allWin || wins[id])) return this.found(graph.wayTo(id, (at) => cameBy[at]!))
     }
     return this.none()
   }

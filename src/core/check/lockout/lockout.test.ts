@@ -12,7 +12,9 @@ import { canWin, playFreely, startOf } from '../../testing/free-play.ts'
 import { recordsOf } from '../../testing/plans.ts'
 import type { Move } from '../result.ts'
 import { make } from './going.ts'
+import { findsWin, isHopeless } from './hope.ts'
 import { checkLockouts, defaultBound } from './lockout-check.ts'
+import { Space } from './space.ts'
 
 const folder = new URL('../../testing/cases/', import.meta.url)
 
@@ -94,12 +96,13 @@ describe('lock-outs', () => {
   it('are what plain play finds, on small plans of every make', () => {
     const anyPlace = fc.array(anyItem, { maxLength: 3 })
     let decided = 0
-    fc.assert(fc.property(fc.tuple(anyPlace, anyPlace, anyPlace), fc.boolean(), fc.boolean(), fc.constantFrom(null, null, 'p1'), fc.constantFrom(false, false, true), (places, twoWay, goal, joins, pit) => {
+    fc.assert(fc.property(fc.tuple(anyPlace, anyPlace, anyPlace), fc.boolean(), fc.boolean(), fc.constantFrom(null, null, 'p1'), fc.constantFrom(false, false, true), fc.constantFrom(1, 6, 200_000), (places, twoWay, goal, joins, pit, few) => {
       const game = gameOf(places, twoWay, goal, joins, pit)
       const plain = playFreely(game, { tally: 120_000, xp: 200_000, states: 4_000 })
       if (!plain) return
       decided++
-      const { stuck, forcedGrind } = checkLockouts(game, { ...defaultBound, states: 200_000 })
+      // Whether there is hope is asked early, or never.
+      const { stuck, forcedGrind } = checkLockouts(game, { ...defaultBound, states: 200_000, few })
       for (const [part, repeats] of [[stuck, true], [forcedGrind, false]] as const) {
         const state = startOf(game)
         for (const move of part.witness ?? []) {
@@ -132,6 +135,21 @@ describe('lock-outs', () => {
     assert.equal(found.stuck.result, 'found')
     const free = checkLockouts(shop(25, 0), { ...defaultBound, states: 100_000 })
     assert.deepEqual([free.stuck.result, free.forcedGrind.result], ['none', 'none'])
+  })
+
+  it('are found in the plan that comes with the application, though its states are too many to look at', () => {
+    const { game } = compile(recordsOf(JSON.parse(readFileSync(new URL('../../../../demo/lamplight_post.tundrift.json', import.meta.url), 'utf8'))))
+    const { stuck, forcedGrind } = checkLockouts(game, { ...defaultBound, states: 60_000 })
+    assert.deepEqual([stuck.result, forcedGrind.result], ['none', 'found'])
+    const state = startOf(game)
+    for (const move of forcedGrind.witness!) {
+      assert.isTrue(isPossible(game, state, move, false), JSON.stringify(move))
+      make(game, state, move)
+    }
+    const space = new Space(game)
+    assert.isTrue(isHopeless(game, space, state, false))
+    assert.isTrue(findsWin(game, space, state, true))
+    assert.isTrue(findsWin(game, space, startOf(game), false))
   })
 
   it('are not decided past the bound, never ruled out', () => {

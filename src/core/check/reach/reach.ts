@@ -1,8 +1,8 @@
 import { canPay, gatesOnWay, holds } from '../../rules/engine.ts'
-import { floorAt, valueAt } from '../../rules/gain.ts'
+import { valueAt } from '../../rules/gain.ts'
 import type { Game, GameGate, GameSource, GameYield } from '../../rules/game.ts'
 import { withoutEnd } from '../../rules/relaxed.ts'
-import { newState, type State } from '../../rules/state.ts'
+import { cloneState, newState, type State } from '../../rules/state.ts'
 
 /** By index: the wave in which it is first had, or −1. */
 export interface Waves {
@@ -17,6 +17,8 @@ export interface ReachOptions {
   forced?: readonly number[]
   /** A gate that is kept closed by one. */
   barred?: number
+  /** What the player has already, and where; absent: a new game. Its place below 0: the start of the plan. */
+  from?: State
   /** Told when a wave has taken all that it could. */
   onWave?: (reach: Reach, wave: number) => void
 }
@@ -32,6 +34,9 @@ const manyUnits = 1_000_000_000
 export class Reach {
   readonly waves: Waves
   private readonly repeats: boolean
+  private readonly from: State
+  /** Where the player stands at first. */
+  private readonly begin: number
   private readonly forced: readonly number[]
   /** Units gained of each tally: by all places together, and for one that resets in a place by each place. */
   private readonly gained: Float64Array
@@ -64,23 +69,29 @@ export class Reach {
     }
     this.gained = new Float64Array(game.tallies.length)
     this.gainedHere = new Map()
-    this.rewarded = Int32Array.from(game.characters, (character) => character.startLevel)
-    this.now = newState(game)
+    this.from = options.from ?? newState(game)
+    this.begin = this.from.place >= 0 ? this.from.place : game.start
+    this.rewarded = this.from.level.slice()
+    this.now = cloneState(this.from)
     this.resetting = game.tallies.flatMap((tally, t) => (tally.resets === 'place' ? [t] : []))
     const resets = new Set(this.resetting)
     this.isLocal = game.gates.map(({ requires, costs }) => [...requires.reads.tallies, ...costs.map(({ tally }) => tally), ...requires.reads.characters.map((c) => game.characters[c]?.tally ?? -1)].some((t) => resets.has(t)))
     this.closed = []
     game.gates.forEach((gate, g) => {
       if (gate.error || g === options.barred || this.forced.includes(g)) return
+      if (this.from.opened[g]) {
+        this.waves.gates[g] = 0
+        return
+      }
       if (gate.live || gate.place === null) this.closed.push(g)
       else this.waiting.set(gate.place, [...(this.waiting.get(gate.place) ?? []), g])
     })
-    game.characters.forEach((_, c) => this.levelUp(c, game.start))
+    game.characters.forEach((_, c) => this.levelUp(c, this.begin))
   }
 
   run(): this {
-    if (this.game.start < 0) return this
-    this.visit(this.game.start)
+    if (this.begin < 0) return this
+    this.visit(this.begin)
     for (const g of this.forced) this.openGate(g)
     this.takeAll()
     this.options.onWave?.(this, 0)
@@ -119,17 +130,19 @@ export class Reach {
   private amount(t: number, place: number): number {
     const tally = this.game.tallies[t]!
     const gained = this.gained[t]! + (tally.resets === 'place' ? (this.gainedHere.get(place)?.[t] ?? 0) : 0)
-    return Math.min(Math.max(tally.start + gained, tally.min), tally.max)
+    const held = tally.resets !== 'place' || place === this.from.place ? this.from.tallies[t]! : tally.start
+    return Math.min(Math.max(held + gained, tally.min), tally.max)
   }
 
   /** XP of a listener in all, whether it heard of every gain or not. */
   private level(c: number, place: number): number {
-    const { curve, startLevel, tally: t } = this.game.characters[c]!
-    if (!curve || !this.now.present[c] || t < 0) return startLevel
+    const { curve, tally: t } = this.game.characters[c]!
+    const held = this.from.level[c]!
+    if (!curve || !this.now.present[c] || t < 0) return held
     const gained = this.gained[t]! + (this.game.tallies[t]!.resets === 'place' ? (this.gainedHere.get(place)?.[t] ?? 0) : 0)
     const limit = Math.min(curve.maxLevel, this.now.cap[c]!)
-    let xp = gained * curve.grain + floorAt(curve, startLevel)
-    let level = startLevel
+    let xp = gained * curve.grain + this.from.xp[c]!
+    let level = held
     while (level < limit) {
       const value = valueAt(curve, level)
       if (curve.levelUpAt === 'reached' ? xp < value : xp <= value) break
@@ -181,11 +194,17 @@ export class Reach {
 
   private takeSource(s: number, state: State): boolean {
     const source = this.game.sources[s]!
+    // What was taken before is had, whatever it asks for now.
+    if (this.from.taken[s]! >= source.count && !(this.repeats && source.respawns)) {
+      this.waves.sources[s] = this.wave
+      return true
+    }
     if (!holds(source, state, 'kindest') || !canPay(this.game, state, source.takes)) return false
     this.waves.sources[s] = this.wave
     const endless = this.repeats && source.respawns
-    this.now.taken[s] = endless ? manyUnits : source.count
-    this.gain(source.yields, endless ? withoutEnd : source.count, source.place)
+    const taken = this.from.taken[s]!
+    this.now.taken[s] = endless ? manyUnits : Math.max(taken, source.count)
+    this.gain(source.yields, endless ? withoutEnd : Math.max(0, source.count - taken), source.place)
     this.raise(source)
     return true
   }
@@ -223,7 +242,7 @@ export class Reach {
     this.game.characters.forEach(({ rewards, tally }, c) => {
       if (!rewards.length) return
       const resets = tally >= 0 && this.game.tallies[tally]!.resets === 'place'
-      const places = resets ? this.game.places.flatMap((_, p) => (this.has('places', p) ? [p] : [])) : [this.game.start]
+      const places = resets ? this.game.places.flatMap((_, p) => (this.has('places', p) ? [p] : [])) : [this.begin]
       const highest = Math.max(...places.map((place) => this.level(c, place)))
       for (let level = this.rewarded[c]! + 1; level <= highest; level++) {
         for (const reward of rewards) if (reward.level === 'every' || reward.level === level) this.gain(reward.yields, resets ? withoutEnd : 1, null)
@@ -255,7 +274,7 @@ export class Reach {
   /** Reached places in which a gate can be opened, or a live one be tested; `one`: any of them will do. */
   placesFor(gate: GameGate, one = false): number[] {
     const reached = (places: readonly number[]) => places.filter((place) => this.has('places', place))
-    const all = () => (one ? reached([this.game.start]) : reached([...this.game.places.keys()]))
+    const all = () => (one ? reached([this.begin]) : reached([...this.game.places.keys()]))
     if (gate.live) return gate.guards === null ? all() : reached(this.sidesOf(gate.guards))
     if (gate.place !== null) return reached([gate.place])
     return gate.guards !== null && 'place' in gate.guards ? reached(this.game.places[gate.guards.place]!.waysIn) : all()

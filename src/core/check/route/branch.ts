@@ -1,6 +1,6 @@
 import type { Game } from '../../rules/game.ts'
 import { cloneState, newState, type State } from '../../rules/state.ts'
-import type { Itinerary } from './portion.ts'
+import type { Itinerary } from './itinerary.ts'
 
 /** One way the walk can have gone so far, with its probability and what must be remembered of it. */
 export interface Branch {

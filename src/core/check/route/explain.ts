@@ -4,10 +4,41 @@ import { walkMiddle } from './middle-walk.ts'
 import { MiddleRecord } from './middle.ts'
 import { relevanceOf } from './relevance.ts'
 
+/** One line of a sum; of a stop: all that was given and taken there, as one. */
+export type ExplainedEntry = Omit<FromEntry, 'cause'> & { cause?: NonNullable<FromEntry['cause']> | 'stop' }
+
 /** The sum behind one gate: what gave and took what it asks for, and the XP lost, up to its due moment. */
 export interface Explanation {
   from: FromEntry[]
   lost: LostEntry[]
+}
+
+/** An explanation as it is read: by tally how many lines its sum has, and those of a sum with more than `most` stop by stop. */
+export interface ReadExplanation {
+  from: ExplainedEntry[]
+  lost: LostEntry[]
+  lines: Record<string, number>
+}
+
+export function readable({ from, lost }: Explanation, most: number): ReadExplanation {
+  const lines: Record<string, number> = {}
+  for (const { tally } of from) lines[tally] = (lines[tally] ?? 0) + 1
+  const isLong = (tally: string) => lines[tally]! > most
+  const short = from.filter(({ tally, cause }) => !isLong(tally) || cause === 'start')
+  const long = merged<ExplainedEntry>(from.filter(({ tally, cause }) => isLong(tally) && cause !== 'start'), ({ stop, tally }) => `${stop} ${tally}`, (one, total): ExplainedEntry => ({ source: null, cause: 'stop', stop: one.stop, tally: one.tally, units: 0, total }), ({ total }) => total)
+  const losses = lost.length > most ? merged(lost, ({ stop, character, why }) => `${stop} ${character} ${why}`, (one, amount): LostEntry => ({ ...one, source: null, amount }), ({ amount }) => amount) : lost
+  return { from: [...short, ...long], lost: losses, lines }
+}
+
+/** Entries of one name as one, with what they come to. */
+function merged<T>(entries: readonly T[], nameOf: (entry: T) => string, make: (first: T, sum: number) => T, amountOf: (entry: T) => number): T[] {
+  const byName = new Map<string, { first: T; sum: number }>()
+  for (const entry of entries) {
+    const known = byName.get(nameOf(entry)) ?? { first: entry, sum: 0 }
+    known.sum += Math.round(amountOf(entry) * 10_000)
+    byName.set(nameOf(entry), known)
+  }
+  return [...byName.values()].map(({ first, sum }) => make(first, sum / 10_000))
 }
 
 /** What `from` and `lost` of the full document hold, for one gate alone (docs/checks.md 1). */

@@ -1,6 +1,7 @@
+import { remembered } from '../../plan/remembered.ts'
 import { canOpen, canTake, isOpen, take } from '../../rules/engine.ts'
 import { middleRoll, type Play } from '../../rules/gain.ts'
-import type { Game, GameComparison } from '../../rules/game.ts'
+import type { Game, GameComparison, GameSource } from '../../rules/game.ts'
 import { giveWithoutEnd, raiseCaps, rises } from '../../rules/relaxed.ts'
 import type { State } from '../../rules/state.ts'
 import { fromUnits } from '../../rules/compile.ts'
@@ -29,6 +30,14 @@ export interface Further {
 export function furtherUnits(game: Game, relaxed: Game, state: State, g: number): Further {
   if (game.gates[g]!.error) return { opens: false, debt: [] }
   return new FurtherSearch(game, relaxed, state, g).search()
+}
+
+const doings = new WeakMap<GameSource, string>()
+
+/** All that one unit asks for and does. */
+function doingOf(source: GameSource): string {
+  const { requires, takes, yields, caps } = source
+  return remembered(doings, source, () => JSON.stringify([requires.text, takes, yields, caps]))
 }
 
 class FurtherSearch {
@@ -68,7 +77,7 @@ class FurtherSearch {
   }
 
   /** False where even the kindest game has not what the gate asks for: most sealed gates need no search. */
-  private couldEver(sources: readonly number[], satisfied: (state: State) => boolean): boolean {
+  private couldEver(sources: number[], satisfied: (state: State) => boolean): boolean {
     if (!rises(this.game.gates[this.g]!.requires)) return true
     return this.within((state) => {
       raiseCaps({ ...this.relaxed, sources: this.game.sources }, state, sources)
@@ -83,7 +92,7 @@ class FurtherSearch {
         }
       }
       return satisfied(state)
-    })
+    }, sources)
   }
 
   private repeatFrom(state: State, s: number): void {
@@ -99,11 +108,23 @@ class FurtherSearch {
   }
 
   private debtFor(satisfied: (state: State) => boolean, mends?: string): DebtEntry[] {
+    const known = new Map<string, number | null>()
     const entries = this.sources.flatMap((s) => {
-      const units = this.couldEver([s], satisfied) ? this.unitsOf(s, satisfied) : null
+      const alike = this.alike(s)
+      let units = known.get(alike)
+      if (units === undefined) known.set(alike, (units = this.couldEver([s], satisfied) ? this.unitsOf(s, satisfied) : null))
       return units === null ? [] : [this.entry(s, units, mends)]
     })
     return entries.sort((a, b) => a.minutes - b.minutes)
+  }
+
+  /** What tells sources apart of which another number of units does it: most plans have many that are alike. */
+  private alike(s: number): string {
+    const source = this.game.sources[s]!
+    const { taken, place } = this.start
+    // What is asked of a source's own number of units is told by no other.
+    const own = this.relevance.counted.has(s) ? s : ''
+    return `${own} ${source.place === place} ${source.respawns ? 'respawns' : source.count - taken[s]!} ${doingOf(source)}`
   }
 
   private entry(s: number, units: number, mends?: string): DebtEntry {
@@ -124,7 +145,7 @@ class FurtherSearch {
         if (before !== null && this.progressKey(state) === before) return null
       }
       return null
-    })
+    }, [s])
   }
 
   private takeFrom(game: Game, state: State, s: number): void {
@@ -185,12 +206,12 @@ class FurtherSearch {
     return unmet.flatMap((comparison: GameComparison) => this.debtFor((state) => comparisonHolds(comparison, state), comparison.text).slice(0, 1))
   }
 
-  /** Runs on a copy that shares what further units do not change; units taken are put back. */
-  private within<T>(run: (state: State) => T): T {
-    const taken = this.sources.map((s) => this.start.taken[s]!)
+  /** Runs on a copy that shares what further units do not change; units taken of these sources are put back. */
+  private within<T>(run: (state: State) => T, sources = this.sources): T {
+    const taken = sources.map((s) => this.start.taken[s]!)
     const { tallies, level, xp, cap } = this.start
     const result = run({ ...this.start, tallies: tallies.slice(), level: level.slice(), xp: xp.slice(), cap: cap.slice() })
-    this.sources.forEach((s, i) => (this.start.taken[s] = taken[i]!))
+    sources.forEach((s, i) => (this.start.taken[s] = taken[i]!))
     return result
   }
 

@@ -38,6 +38,9 @@ export class MiddleRecord implements Watcher {
   readonly further = new Map<number, Further>()
   /** By stop, as the plan has minutes. */
   readonly minutes: number[]
+  /** Units are told apart only for the book. */
+  readonly takesAtOnce: boolean
+  readonly events: ((events: GameEvent[], cause: Cause, stop: number) => void) | undefined
   private relaxed: Game | null = null
 
   constructor(
@@ -45,18 +48,18 @@ export class MiddleRecord implements Watcher {
     route: GameRoute,
     /** Which gates to look for further units for, and from what. */
     private readonly looksFurther: (g: number) => FurtherFrom | null,
+    /** Whether the book is kept. */
+    keepsBook = true,
   ) {
+    this.takesAtOnce = !keepsBook
+    this.events = keepsBook ? (events, cause, stop) => this.ledger.add(events, cause, stop) : undefined
     this.ledger = new Ledger(game)
     this.pages = game.gates.map(() => null)
     this.minutes = route.stops.map((place) => game.places[place]!.minutes)
   }
 
-  events(events: GameEvent[], cause: Cause, stop: number): void {
-    this.ledger.add(events, cause, stop)
-  }
-
-  moved(cause: Cause, stop: number): void {
-    if (cause.type === 'source') this.minutes[stop]! += this.game.sources[cause.index]!.minutes
+  moved(cause: Cause, stop: number, units: number): void {
+    if (cause.type === 'source') this.minutes[stop]! += this.game.sources[cause.index]!.minutes * units
     if (cause.type === 'gate') this.minutes[stop]! += this.game.gates[cause.index]!.minutes
   }
 

@@ -1,4 +1,6 @@
-import type { Game, GameGate, GameProfile, GameRoute, GameSource, GameYield, Reads } from '../../rules/game.ts'
+import { remembered } from '../../plan/remembered.ts'
+import type { Touched } from '../../rules/recompile.ts'
+import type { Game, GameGate, GamePlace, GameProfile, GameSource, GameYield, Reads } from '../../rules/game.ts'
 
 /** A part of the plan that nothing outside it bears on: it can be walked alone. */
 export interface Portion {
@@ -21,8 +23,14 @@ export interface Targets {
   characters: Set<number>
 }
 
+const wholes = new WeakMap<readonly GamePlace[], Portion>()
+
 /** The whole plan as one portion. */
 export function wholePortion(game: Game): Portion {
+  return remembered(wholes, game.places, () => madeWhole(game))
+}
+
+function madeWhole(game: Game): Portion {
   const all = (list: readonly unknown[]) => new Set(list.keys())
   const [gates, tallies, characters, sources] = [all(game.gates), all(game.tallies), all(game.characters), all(game.sources)]
   return { tallies, characters, sources, gates, counted: sources, asked: gates, targets: { gates, tallies, characters } }
@@ -35,6 +43,10 @@ export function wholePortion(game: Game): Portion {
  */
 export function portionsOf(game: Game, profile: GameProfile, only?: ReadonlySet<number>): Portion[] {
   const feeders = feedersOf(game)
+  return only ? madePortions(feeders, game, profile, only) : feeders.portionsFor(profile, () => madePortions(feeders, game, profile))
+}
+
+function madePortions(feeders: Feeders, game: Game, profile: GameProfile, only?: ReadonlySet<number>): Portion[] {
   const byMakeup = new Map<string, Portion>()
   const certain = emptyPortion()
   /** The portion of all that rests on the same. */
@@ -63,6 +75,11 @@ export function portionsOf(game: Game, profile: GameProfile, only?: ReadonlySet<
 /** Whether all that bears on one portion bears on another too. */
 export function includes(all: Portion, part: Portion): boolean {
   return (['tallies', 'characters', 'sources', 'gates'] as const).every((kind) => [...part[kind]].every((i) => all[kind].has(i)))
+}
+
+/** Whether what single items do can alter a portion. */
+export function touches(portion: Portion, { sources, gates }: Touched): boolean {
+  return [...sources].some((s) => portion.sources.has(s)) || [...gates].some((g) => portion.gates.has(g) || portion.targets.gates.has(g))
 }
 
 /** What bears on one gate, walked for it alone. */
@@ -111,10 +128,6 @@ function unite(into: Portion, portion: Portion): void {
   for (const part of parts) for (const i of portion[part]) into[part].add(i)
 }
 
-function makeupOf(portion: Portion): string {
-  return parts.map((part) => [...portion[part]].sort((a, b) => a - b).join()).join(';')
-}
-
 function isRanged(y: GameYield): boolean {
   return y.min !== y.max
 }
@@ -132,10 +145,12 @@ interface Chances {
 function chancesOf(game: Game, portion: Portion): Chances {
   const bears = (yields: readonly GameYield[]) => yields.some((y) => isRanged(y) && portion.tallies.has(y.tally))
   const chances = { main: false, side: false, rangedMain: false, rangedSide: false, ranged: false }
+  const { main, yieldsFrom, yieldTally, yieldMin, yieldMax } = game.columns
   for (const s of portion.sources) {
-    const { main, yields } = game.sources[s]!
-    chances[main ? 'main' : 'side'] = true
-    if (bears(yields)) chances[main ? 'rangedMain' : 'rangedSide'] = true
+    chances[main[s] ? 'main' : 'side'] = true
+    for (let y = yieldsFrom[s]!; y < yieldsFrom[s + 1]!; y++) {
+      if (yieldMin[y] !== yieldMax[y] && portion.tallies.has(yieldTally[y]!)) chances[main[s] ? 'rangedMain' : 'rangedSide'] = true
+    }
   }
   for (const g of portion.gates) chances.ranged ||= bears(game.gates[g]!.yields)
   for (const c of portion.characters) chances.ranged ||= game.characters[c]!.rewards.some((reward) => bears(reward.yields))
@@ -154,172 +169,148 @@ const mostKept = 64
 /** What feeds what in a game is the same for all routes and kinds of player: it is worked out once. */
 const known = new WeakMap<Game, Feeders>()
 function feedersOf(game: Game): Feeders {
-  if (!known.has(game)) known.set(game, new Feeders(game))
-  return known.get(game)!
+  return remembered(known, game, () => new Feeders(game))
 }
 
-/** What feeds what: by tally and character the sources, gates and characters that change it. */
+/**
+ * Lets a game that was made from another by making single items anew share what feeds what, and its portions, where the same still
+ * feeds the same. Whether it does.
+ */
+export function sharesFeeders(from: Game, to: Game, { sources, gates }: Touched): boolean {
+  const feeders = known.get(from)
+  // Portions are told apart by what they were made as: two games share all of them or none.
+  if (known.has(to)) return known.get(to) === feeders
+  const isAlike = (a: GameSource | GameGate, b: GameSource | GameGate) => feedsOf(a) === feedsOf(b)
+  if (!feeders || ![...sources].every((s) => isAlike(from.sources[s]!, to.sources[s]!)) || ![...gates].every((g) => isAlike(from.gates[g]!, to.gates[g]!))) return false
+  known.set(to, feeders)
+  return true
+}
+
+/** All of an item that portions, and the chances in them, are made from. */
+function feedsOf(item: GameSource | GameGate): string {
+  const paid = 'takes' in item ? item.takes : item.costs
+  const { requires: { reads }, yields, caps, main } = item
+  return JSON.stringify([reads, paid.map(({ tally }) => tally), yields.map((y) => [y.tally, isRanged(y)]), caps.map(({ character }) => character), main])
+}
+
+/** The parts of a portion from which all others follow: few, however many sources there are. */
+type Core = Pick<Portion, 'tallies' | 'characters' | 'counted' | 'asked'>
+
+/** What feeds what: by tally and character the sources, gates and characters that change it, and what those ask for in turn. */
 class Feeders {
   private readonly sourcesOf: number[][]
   private readonly gatesOf: number[][]
-  private readonly rewardersOf: number[][]
   private readonly capSources: number[][]
   private readonly capGates: number[][]
+  private readonly tallyNeeds: Core[]
+  private readonly characterNeeds: Core[]
   private readonly portions = new Map<string, Portion>()
+  private readonly byCore = new Map<string, Portion>()
   private readonly chancesKnown = new WeakMap<Portion, Chances>()
   private readonly makeups = new WeakMap<Portion, string>()
+  private readonly byProfile = new WeakMap<GameProfile, Portion[]>()
 
   constructor(private readonly game: Game) {
     this.sourcesOf = game.tallies.map(() => [])
     this.gatesOf = game.tallies.map(() => [])
-    this.rewardersOf = game.tallies.map(() => [])
     this.capSources = game.characters.map(() => [])
     this.capGates = game.characters.map(() => [])
+    this.tallyNeeds = game.tallies.map(emptyPortion)
+    this.characterNeeds = game.characters.map(emptyPortion)
     game.sources.forEach((source, s) => this.enter(source, source.takes, s, this.sourcesOf, this.capSources))
     game.gates.forEach((gate, g) => this.enter(gate, gate.costs, g, this.gatesOf, this.capGates))
     game.characters.forEach((character, c) => {
-      for (const t of new Set(character.rewards.flatMap((reward) => reward.yields.map((y) => y.tally)))) this.rewardersOf[t]!.push(c)
+      if (character.tally >= 0) this.characterNeeds[c]!.tallies.add(character.tally)
+      for (const { yields } of character.rewards) for (const { tally } of yields) this.tallyNeeds[tally]!.characters.add(c)
     })
   }
 
   chances(portion: Portion): Chances {
-    const known = this.chancesKnown.get(portion) ?? chancesOf(this.game, portion)
-    this.chancesKnown.set(portion, known)
-    return known
+    return remembered(this.chancesKnown, portion, () => chancesOf(this.game, portion))
+  }
+
+  portionsFor(profile: GameProfile, made: () => Portion[]): Portion[] {
+    return remembered(this.byProfile, profile, made)
   }
 
   /** What tells portions with different things in them apart. */
   makeup(portion: Portion): string {
-    const known = this.makeups.get(portion) ?? makeupOf(portion)
-    this.makeups.set(portion, known)
-    return known
+    return remembered(this.makeups, portion, () => coreKey(portion))
   }
 
+  /** Whoever changes a tally, or a cap, hands on all that it asks for. */
   private enter(item: GameSource | GameGate, costs: GameSource['takes'], index: number, byTally: number[][], byCharacter: number[][]): void {
-    for (const t of new Set([...item.yields, ...costs].map(({ tally }) => tally))) byTally[t]!.push(index)
-    const capped = item.caps.flatMap((cap) => (cap.character === null ? [...this.game.characters.keys()] : [cap.character]))
-    for (const c of new Set(capped)) byCharacter[c]!.push(index)
+    const hand = (list: number[], needs: Core) => {
+      if (list.at(-1) === index) return
+      list.push(index)
+      addNeeds(needs, item.requires.reads, costs)
+    }
+    for (const { tally } of item.yields) hand(byTally[tally]!, this.tallyNeeds[tally]!)
+    for (const { tally } of costs) hand(byTally[tally]!, this.tallyNeeds[tally]!)
+    for (const { character } of item.caps) {
+      for (const c of character === null ? this.game.characters.keys() : [character]) hand(byCharacter[c]!, this.characterNeeds[c]!)
+    }
   }
 
   /** Everything that bears on what is put into a portion at first; `name` tells the beginnings apart. It has no targets. */
-  portion(name: string, begin: (portion: Portion) => void): Portion {
-    const before = this.portions.get(name)
-    if (before) return before
-    const portion = emptyPortion()
-    if (this.portions.size < mostKept) this.portions.set(name, portion)
-    begin(portion)
-    for (let before = -1, now = sizeOf(portion); now > before; before = now, now = sizeOf(portion)) this.grow(portion)
-    return portion
+  portion(name: string, begin: (portion: Core) => void): Portion {
+    const known = this.portions.get(name) ?? this.grown(begin)
+    if (this.portions.size < mostKept) this.portions.set(name, known)
+    return known
   }
 
-  private grow(portion: Portion): void {
+  private grown(begin: (portion: Core) => void): Portion {
+    const core: Core = emptyPortion()
+    begin(core)
+    for (let before = -1, now = sizeOf(core); now > before; before = now, now = sizeOf(core)) this.grow(core)
+    const key = coreKey(core)
+    const known = this.byCore.get(key) ?? this.whole(core)
+    if (this.byCore.size < mostKept) this.byCore.set(key, known)
+    return known
+  }
+
+  private grow(core: Core): void {
     // Sets are walked while they grow: what is added is come to in its turn.
-    for (const t of portion.tallies) {
-      for (const s of this.sourcesOf[t]!) this.addSource(portion, s)
-      for (const g of this.gatesOf[t]!) this.addGate(portion, g)
-      for (const c of this.rewardersOf[t]!) portion.characters.add(c)
+    for (const t of core.tallies) addCore(core, this.tallyNeeds[t]!)
+    for (const c of core.characters) addCore(core, this.characterNeeds[c]!)
+    for (const s of core.counted) addNeeds(core, this.game.sources[s]!.requires.reads, this.game.sources[s]!.takes)
+    for (const g of core.asked) addGateNeeds(core, this.game.gates[g]!)
+  }
+
+  /** With all sources and gates that change what is in it. */
+  private whole(core: Core): Portion {
+    const { sources, gates, targets } = emptyPortion()
+    const addAll = (to: Set<number>, lists: readonly (readonly number[])[]) => {
+      for (const list of lists) for (const i of list) to.add(i)
     }
-    for (const c of portion.characters) {
-      const { tally } = this.game.characters[c]!
-      if (tally >= 0) portion.tallies.add(tally)
-      for (const s of this.capSources[c]!) this.addSource(portion, s)
-      for (const g of this.capGates[c]!) this.addGate(portion, g)
-    }
-    for (const s of portion.counted) this.addSource(portion, s)
-    for (const g of portion.asked) this.addGate(portion, g)
-  }
-
-  private addSource(portion: Portion, s: number): void {
-    if (portion.sources.has(s)) return
-    portion.sources.add(s)
-    const { requires, takes } = this.game.sources[s]!
-    addReads(portion, requires.reads)
-    for (const { tally } of takes) portion.tallies.add(tally)
-  }
-
-  private addGate(portion: Portion, g: number): void {
-    if (portion.gates.has(g)) return
-    portion.gates.add(g)
-    addGateNeeds(portion, this.game.gates[g]!)
+    addAll(sources, [...[...core.tallies].map((t) => this.sourcesOf[t]!), ...[...core.characters].map((c) => this.capSources[c]!), [...core.counted]])
+    addAll(gates, [...[...core.tallies].map((t) => this.gatesOf[t]!), ...[...core.characters].map((c) => this.capGates[c]!), [...core.asked]])
+    return { ...core, sources, gates, targets }
   }
 }
 
-function addGateNeeds(portion: Portion, gate: GameGate): void {
-  addReads(portion, gate.requires.reads)
-  for (const { tally } of gate.costs) portion.tallies.add(tally)
+const cores = ['tallies', 'characters', 'counted', 'asked'] as const
+
+function coreKey(core: Core): string {
+  return cores.map((part) => [...core[part]].sort((a, b) => a - b).join()).join(';')
 }
 
-function addReads(portion: Portion, reads: Reads): void {
-  for (const t of reads.tallies) portion.tallies.add(t)
-  for (const c of reads.characters) portion.characters.add(c)
-  for (const s of reads.sources) portion.counted.add(s)
-  for (const g of reads.gates) portion.asked.add(g)
+function sizeOf(core: Core): number {
+  return cores.reduce((sum, part) => sum + core[part].size, 0)
 }
 
-function sizeOf(portion: Portion): number {
-  return parts.reduce((sum, part) => sum + portion[part].size, 0)
+function addCore(into: Core, from: Core): void {
+  for (const part of cores) for (const i of from[part]) into[part].add(i)
 }
 
-/** How a portion is walked along a route: its items place by place, and what tells two branches apart at each stop. */
-export interface Itinerary {
-  /** By place: sources and gates as in GamePlace.items. */
-  items: readonly Int32Array[]
-  /** How many items all stops of the route have together. */
-  length: number
-  anywhere: readonly number[]
-  gates: Uint8Array
-  /** By tally: whether it is of the portion. */
-  matters: Uint8Array
-  tallies: readonly number[]
-  characters: readonly number[]
-  counted: readonly number[]
-  /** What is open from a stop on. */
-  openAt: (stop: number) => OpenItems
-  targets: { gates: Uint8Array; tallies: readonly number[]; characters: readonly number[] }
+function addNeeds(core: Core, reads: Reads, costs: GameSource['takes']): void {
+  for (const t of reads.tallies) core.tallies.add(t)
+  for (const c of reads.characters) core.characters.add(c)
+  for (const s of reads.sources) core.counted.add(s)
+  for (const g of reads.gates) core.asked.add(g)
+  for (const { tally } of costs) core.tallies.add(tally)
 }
 
-/** Sources of which units may still be taken from a stop on, and gates that may still be opened or are asked after. */
-export interface OpenItems {
-  sources: readonly number[]
-  gates: readonly number[]
-}
-
-export function itineraryOf(game: Game, route: GameRoute, portion: Portion): Itinerary {
-  const gates = new Set([...portion.gates, ...portion.targets.gates])
-  const items = game.places.map((place) => place.items.filter((item) => (item >= 0 ? portion.sources.has(item) : gates.has(-1 - item))))
-  const anywhere = game.anywhere.filter((g) => gates.has(g))
-  return {
-    items,
-    length: route.stops.reduce((sum, place) => sum + items[place]!.length, 0),
-    anywhere,
-    gates: flags(game.gates.length, gates),
-    matters: flags(game.tallies.length, portion.tallies),
-    tallies: [...portion.tallies],
-    characters: [...portion.characters],
-    counted: [...portion.counted],
-    openAt: openItems(route, items, [...anywhere, ...portion.asked]),
-    targets: { gates: flags(game.gates.length, portion.targets.gates), tallies: [...portion.targets.tallies], characters: [...portion.targets.characters] },
-  }
-}
-
-/** Worked out stop by stop, when it is asked for: most walks never do. `everywhere`: gates that stay open at all stops. */
-function openItems({ stops }: GameRoute, items: readonly Int32Array[], everywhere: readonly number[]): Itinerary['openAt'] {
-  const lastVisit = new Map(stops.map((place, stop) => [place, stop]))
-  const firstVisit = new Map([...stops.entries()].reverse().map(([stop, place]) => [place, stop]))
-  const revisited = [...firstVisit.keys()].filter((place) => firstVisit.get(place) !== lastVisit.get(place))
-  const known = new Map<number, OpenItems>()
-  return (stop) => {
-    if (!known.has(stop)) {
-      const places = new Set([stops[stop]!, ...revisited.filter((place) => firstVisit.get(place)! <= stop && lastVisit.get(place)! >= stop)])
-      const here = [...places].flatMap((place) => [...items[place]!])
-      known.set(stop, { sources: here.filter((item) => item >= 0), gates: [...new Set([...here.filter((item) => item < 0).map((item) => -1 - item), ...everywhere])] })
-    }
-    return known.get(stop)!
-  }
-}
-
-function flags(length: number, set: ReadonlySet<number>): Uint8Array {
-  const result = new Uint8Array(length)
-  for (const i of set) result[i] = 1
-  return result
+function addGateNeeds(core: Core, { requires, costs }: GameGate): void {
+  addNeeds(core, requires.reads, costs)
 }

@@ -5,10 +5,11 @@ import { askedOf } from '../../rules/engine.ts'
 import type { Game, GameComparison, GameGate, GameRoute } from '../../rules/game.ts'
 import { levelPosition } from '../../rules/level-position.ts'
 import type { State } from '../../rules/state.ts'
-import { Histogram } from '../histogram.ts'
+import { Histogram, type HistogramData } from '../histogram.ts'
 import type { ComparisonResult, Quantiles, Verdict } from '../result.ts'
 import type { Branch } from './branch.ts'
-import type { Itinerary } from './portion.ts'
+import type { Itinerary } from './itinerary.ts'
+import type { Targets } from './portion.ts'
 import { bareSide, constantOf, sidesHold, sidesOf } from './comparison.ts'
 import type { Watcher } from './walk-route.ts'
 
@@ -60,6 +61,25 @@ export class GateRecord {
     return this.comparisons.flatMap((comparison) => comparison.lowSide())
   }
 
+  data(): GateData {
+    const { met, due, success, everOpen, everClosed, opened, ready, openedWeight, readyWeight, comparisons } = this
+    return { met, due, success, everOpen, everClosed, opened: opened.data(), ready: ready.data(), openedWeight, readyWeight, comparisons: comparisons.map((comparison) => comparison.data()) }
+  }
+
+  /** Adds what was gathered elsewhere, a share of each weight. */
+  absorb(data: GateData, share: number): void {
+    this.met = data.met
+    this.due = data.due
+    this.success += data.success * share
+    this.everOpen ||= data.everOpen
+    this.everClosed ||= data.everClosed
+    this.opened.absorb(data.opened, share)
+    this.ready.absorb(data.ready, share)
+    this.openedWeight += data.openedWeight * share
+    this.readyWeight += data.readyWeight * share
+    data.comparisons.forEach((comparison, i) => this.comparisons[i]!.absorb(comparison, share))
+  }
+
   /** A new record of the gate, with nothing gathered. */
   anew(game: Game, gate: GameGate): GateRecord {
     const record = new GateRecord(game, gate)
@@ -69,10 +89,21 @@ export class GateRecord {
 
   /** The median stop of a moment that may never come; null: never. `weight`: how often it came. */
   medianStop(stops: Histogram, weight: number): number | null {
-    if (settled(weight) < 1) stops.add(Infinity, 1 - weight)
-    const median = stops.median()
-    return median === null || median === Infinity ? null : median
+    return stops.median(settled(weight) < 1 ? 1 - weight : 0)
   }
+}
+
+/** What was gathered, as plain data that goes from one thread to another. */
+export interface RecordData {
+  gates: [gate: number, data: GateData][]
+  stops: { tallies: HistogramData[]; levels: HistogramData[]; positions: HistogramData[] }[]
+}
+type GateData = Pick<GateRecord, 'met' | 'due' | 'success' | 'everOpen' | 'everClosed' | 'openedWeight' | 'readyWeight'> & { opened: HistogramData; ready: HistogramData; comparisons: ComparisonData[] }
+interface ComparisonData {
+  has: HistogramData
+  need: HistogramData
+  holds: number
+  everFailed: boolean
 }
 
 /** A tally or a character's level, by index, and the low amount of it to reckon with: units, or a level. */
@@ -172,6 +203,17 @@ class ComparisonRecord {
     this.everFailed ||= held < asked
   }
 
+  data(): ComparisonData {
+    return { has: this.has.data(), need: this.need.data(), holds: this.holds, everFailed: this.everFailed }
+  }
+
+  absorb({ has, need, holds, everFailed }: ComparisonData, share: number): void {
+    this.has.absorb(has, share)
+    this.need.absorb(need, share)
+    this.holds += holds * share
+    this.everFailed ||= everFailed
+  }
+
   lowSide(): LowSide[] {
     const { reads } = this.reader
     const has = this.has.quantiles()
@@ -201,6 +243,12 @@ interface StopRecord {
   positions: Histogram[]
 }
 
+/** What of an earlier record of the same route stands as it is. */
+export interface KeptRecord {
+  record: RouteRecord
+  targets: Targets
+}
+
 /** Gathers a walk's gates and stops; many walks can be gathered in one, each with its share of the weight. */
 export class RouteRecord {
   readonly gates: GateRecord[]
@@ -210,14 +258,43 @@ export class RouteRecord {
     readonly game: Game,
     route: GameRoute,
     neededAt: Int32Array,
+    kept: KeptRecord | null = null,
   ) {
-    this.gates = game.gates.map((gate) => new GateRecord(game, gate))
-    this.gates.forEach((record, g) => (record.due = neededAt[g] === -1 ? null : neededAt[g]!))
-    this.stops = route.stops.map(() => ({
-      tallies: game.tallies.map(() => new Histogram()),
-      levels: game.characters.map(() => new Histogram()),
-      positions: game.characters.map(() => new Histogram(positionParts)),
-    }))
+    this.gates = game.gates.map((gate, g) => {
+      if (kept?.targets.gates.has(g)) return kept.record.gates[g]!
+      const record = new GateRecord(game, gate)
+      record.due = neededAt[g] === -1 ? null : neededAt[g]!
+      return record
+    })
+    this.stops = route.stops.map((_, stop) => {
+      const [before, targets] = [kept?.record.stops[stop], kept?.targets]
+      return {
+        tallies: game.tallies.map((_, t) => (targets?.tallies.has(t) ? before!.tallies[t]! : new Histogram())),
+        levels: game.characters.map((_, c) => (targets?.characters.has(c) ? before!.levels[c]! : new Histogram())),
+        positions: game.characters.map((_, c) => (targets?.characters.has(c) ? before!.positions[c]! : new Histogram(positionParts))),
+      }
+    })
+  }
+
+  /** What was gathered of a portion. */
+  data({ targets: { gates, tallies, characters } }: Itinerary): RecordData {
+    return {
+      gates: this.gates.flatMap((record, g): RecordData['gates'] => (gates[g] ? [[g, record.data()]] : [])),
+      stops: this.stops.map((stop) => ({ tallies: tallies.map((t) => stop.tallies[t]!.data()), levels: characters.map((c) => stop.levels[c]!.data()), positions: characters.map((c) => stop.positions[c]!.data()) })),
+    }
+  }
+
+  /** Adds what was gathered of the same portion elsewhere, a share of each weight. */
+  absorb({ targets: { tallies, characters } }: Itinerary, data: RecordData, share: number): void {
+    for (const [g, gate] of data.gates) this.gates[g]!.absorb(gate, share)
+    this.stops.forEach((stop, i) => {
+      const from = data.stops[i]!
+      tallies.forEach((t, k) => stop.tallies[t]!.absorb(from.tallies[k]!, share))
+      characters.forEach((c, k) => {
+        stop.levels[c]!.absorb(from.levels[k]!, share)
+        stop.positions[c]!.absorb(from.positions[k]!, share)
+      })
+    })
   }
 
   /** Forgets what was gathered of a portion, to gather it anew. */
@@ -267,6 +344,7 @@ export class RecordWriter implements Watcher {
   }
 
   ready(branch: Branch, g: number, stop: number): void {
+    if (!this.itinerary.targets.gates[g]) return
     this.record.gates[g]!.ready.add(stop, branch.weight * this.share)
     this.record.gates[g]!.readyWeight += branch.weight * this.share
   }

@@ -1,5 +1,7 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
+import type { Touched } from '../../rules/recompile.ts'
 import { everyOutcome, leastChance, middleChance, mostChance, Streams, type Chance } from '../chance.ts'
+import { finished } from '../finished.ts'
 import { Flock } from '../flock/flock.ts'
 import { FlockReader } from '../flock/flock-reader.ts'
 import { FlockWalk } from '../flock/flock-walk.ts'
@@ -7,10 +9,13 @@ import { FlockWriter } from '../flock/flock-writer.ts'
 import type { GateResult, ProfileResult, Quantiles, StopRef, StopResult, Verdict } from '../result.ts'
 import { explained } from './explain.ts'
 import { MiddleRecord, type FurtherFrom } from './middle.ts'
-import { includes, itineraryOf, portionOfGate, portionsOf, united, wholePortion, type Itinerary, type Portion } from './portion.ts'
-import { tidy, type GateRecord, RecordWriter, RouteRecord } from './record.ts'
+import { itineraryOf, type Itinerary } from './itinerary.ts'
+import { includes, portionOfGate, portionsOf, sharesFeeders, touches, united, wholePortion, type Portion, type Targets } from './portion.ts'
+import { tidy, type GateRecord, type RecordData, RecordWriter, RouteRecord } from './record.ts'
+import { joined } from './middle-walk.ts'
 import { scheduleOf } from './schedule.ts'
 import { isSum, walkSums } from './sums.ts'
+import { Tracer, type RouteTrace } from './trace.ts'
 import { TooManyBranches, walkRoute, type Watcher } from './walk-route.ts'
 
 export interface RouteCheckOptions {
@@ -21,7 +26,18 @@ export interface RouteCheckOptions {
   walks: number
   /** Branches passing an item before walks are drawn instead, as a share of what those walks would pass. */
   effort: number
+  /** Has another thread draw some of the walks; absent: all are drawn here. */
+  beside?: (order: DrawOrder) => DrawnBeside
 }
+
+/** Walks to be drawn, by number, of portions by their index among all. */
+export interface DrawOrder {
+  portions: number[]
+  first: number
+  count: number
+}
+/** What another thread has drawn; null while it has not, and 'failed' where it will not. */
+export type DrawnBeside = () => RecordData | null | 'failed'
 
 /** Passings that are made in a plan of any size. */
 const leastEffort = 60_000
@@ -33,11 +49,7 @@ export const defaultRouteOptions: RouteCheckOptions = { seed: 1, sums: true, wal
 
 /** For one route and one kind of player: is each gate open when it is due, and what is there (docs/checks.md 1)? */
 export function checkRoute(game: Game, route: GameRoute, profile: GameProfile, options = defaultRouteOptions): ProfileResult {
-  const steps = checkRouteInSteps(game, route, profile, options)
-  for (;;) {
-    const step = steps.next()
-    if (step.done) return step.value
-  }
+  return finished(checkRouteInSteps(game, route, profile, options))
 }
 
 /** One gate of a route, for one kind of player, without the sum behind it. */
@@ -65,6 +77,36 @@ export function* checkRouteInSteps(game: Game, route: GameRoute, profile: GamePr
   return yield* new RouteCheck(game, route, profile, options).steps()
 }
 
+/** Draws some walks of a check that is made in another thread. */
+export function drawWalks(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, order: DrawOrder): RecordData {
+  return new RouteCheck(game, route, profile, options).drawnBeside(order)
+}
+
+/** A check that has been made, kept so that the next one works out only what a change can alter. */
+export interface KeptCheck {
+  result: ProfileResult
+  trace: RouteTrace
+  check: RouteCheck
+}
+
+/** A check of the same route and kind of player before, and what was made anew in the game since. */
+export interface CheckBefore {
+  kept: KeptCheck
+  touched: Touched
+}
+
+/**
+ * A check with the trace of its middle walk. `before`: a check made with the same options on the game that this one was made from by
+ * `recompile`; what single items cannot bear on is not worked out again.
+ */
+export function* keptCheckInSteps(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, before: CheckBefore | null): Generator<number, KeptCheck> {
+  const isSame = before && before.kept.check.route === route && before.kept.check.profile === profile && sharesFeeders(before.kept.check.game, game, before.touched)
+  const check = new RouteCheck(game, route, profile, options, isSame ? before : null)
+  const tracer = new Tracer(game, route)
+  const result = yield* check.steps([tracer])
+  return { result, trace: tracer.trace, check }
+}
+
 /** Sources and gates passed in one step of drawn walks: about a tenth of a second. */
 const itemsAStep = 400_000
 
@@ -76,54 +118,87 @@ class RouteCheck {
   private readonly schedule
   private readonly record: RouteRecord
   private readonly whole: Itinerary
+  /** Portions whose record is that of the check before, and all that they were walked for. */
+  private readonly untouched: ReadonlySet<Portion>
+  private readonly kept: Targets
+  /** Portions of which walks were drawn. */
+  private tooWide: readonly Portion[] = []
+  private results: GateResult[] = []
 
   constructor(
-    private readonly game: Game,
-    private readonly route: GameRoute,
-    private readonly profile: GameProfile,
+    readonly game: Game,
+    readonly route: GameRoute,
+    readonly profile: GameProfile,
     private readonly options: RouteCheckOptions,
+    private before: CheckBefore | null = null,
   ) {
     this.schedule = scheduleOf(game, route)
-    this.record = new RouteRecord(game, route, this.schedule.neededAt)
+    this.untouched = new Set(before ? portionsOf(game, profile).filter((portion) => !touches(portion, before.touched)) : [])
+    this.kept = united([...this.untouched]).targets
+    this.record = new RouteRecord(game, route, this.schedule.neededAt, before && { record: before.kept.check.record, targets: this.kept })
     this.whole = itineraryOf(game, route, wholePortion(game))
   }
 
-  *steps(): Generator<number, ProfileResult> {
-    yield* this.walkPortions(portionsOf(this.game, this.profile))
-    const middle = this.walkMiddle()
+  *steps(watchers: readonly Watcher[] = []): Generator<number, ProfileResult> {
+    const portions = portionsOf(this.game, this.profile)
+    yield* this.walkRandom(portions)
+    const middle = this.walkMiddle(portions[0]!, () => true, watchers)
+    this.results = this.game.gates.map((_, g) => this.gateAgain(g, middle) ?? this.gateResult(g, middle))
+    // A check is kept, but not all those before it.
+    this.before = null
     return {
       profile: this.profile.id,
       stops: this.route.stops.map((place, stop) => this.stopResult(place, stop, middle)),
-      gates: this.game.gates.map((_, g) => this.gateResult(g, middle)),
+      gates: this.results,
     }
   }
 
-  private *walkPortions([certain, ...random]: readonly Portion[]): Generator<number, void> {
+  /** All portions but the first, which rests on no chance and is walked with the middle walk. */
+  private *walkRandom([, ...random]: readonly Portion[]): Generator<number, void> {
     const tooWide: Portion[] = []
-    if (certain) this.walkOneWay(certain)
     for (const portion of random) {
+      if (this.untouched.has(portion)) {
+        if (this.before!.kept.check.tooWide.includes(portion)) tooWide.push(portion)
+        continue
+      }
       // What a portion that is too wide bears on is too wide as well.
       if (tooWide.some((part) => includes(portion, part)) || !this.walkEveryBranch(portion)) tooWide.push(portion)
       yield 0
     }
-    if (tooWide.length) yield* this.walkSamples(itineraryOf(this.game, this.route, united(tooWide)))
+    this.tooWide = tooWide
+    const isDrawn = tooWide.length === this.before?.kept.check.tooWide.length && tooWide.every((portion) => this.untouched.has(portion))
+    if (isDrawn || tooWide.length === 0) return
+    const all = united(tooWide)
+    const itinerary = itineraryOf(this.game, this.route, all)
+    // What is drawn together is drawn anew together: other walks come of it for what no edit has touched, too.
+    for (const g of all.targets.gates) this.kept.gates.delete(g)
+    this.record.clear(itinerary)
+    yield* this.walkSamples(itinerary, tooWide.map((portion) => random.indexOf(portion) + 1))
+  }
+
+  /** Some of the walks, as they are drawn in a thread beside the one that checks. */
+  drawnBeside({ portions, first, count }: DrawOrder): RecordData {
+    const all = portionsOf(this.game, this.profile)
+    const itinerary = itineraryOf(this.game, this.route, united(portions.map((i) => all[i]!)))
+    return finished(this.draw(itinerary, first, count))
   }
 
   verdictAlone(g: number): Verdict {
     const portion = portionOfGate(this.game, g)
-    if (!this.walkEveryBranch(portion)) for (const _ of this.walkSamples(itineraryOf(this.game, this.route, portion)));
+    if (!this.walkEveryBranch(portion)) finished(this.walkSamples(itineraryOf(this.game, this.route, portion)))
     return this.record.gates[g]!.verdictOf(false)
   }
 
   verdictsOf(gates: ReadonlySet<number>): Map<number, Verdict> {
-    for (const _ of this.walkPortions(portionsOf(this.game, this.profile, gates)));
-    const middle = this.walkMiddle((g) => gates.has(g))
+    const portions = portionsOf(this.game, this.profile, gates)
+    finished(this.walkRandom(portions))
+    const middle = this.walkMiddle(portions[0]!, (g) => gates.has(g))
     return new Map([...gates].map((g) => [g, this.gateResult(g, middle).verdict]))
   }
 
   gateAlone(g: number): GateResult {
     this.verdictAlone(g)
-    return this.gateResult(g, this.walkMiddle((other) => other === g))
+    return this.gateResult(g, this.walkMiddle(null, (other) => other === g))
   }
 
   isOpenAtExtremes(g: number): boolean {
@@ -134,12 +209,6 @@ class RouteCheck {
   private walk(itinerary: Itinerary, chance: Chance, watcher: Watcher, effort = Infinity): void {
     const { game, route, profile, schedule } = this
     walkRoute({ game, route, profile, itinerary, schedule, chance, watcher, effort })
-  }
-
-  /** What rests on no chance goes one way only. */
-  private walkOneWay(portion: Portion): void {
-    const itinerary = itineraryOf(this.game, this.route, portion)
-    this.walk(itinerary, leastChance, new RecordWriter(this.record, itinerary, 1))
   }
 
   /** Follows all branches of chance of a portion; false where there are too many. */
@@ -161,26 +230,42 @@ class RouteCheck {
     }
   }
 
-  /** Draws walks, and walks the two ways that lie furthest apart: what they show is possible, even if no drawn walk does. */
-  private *walkSamples(itinerary: Itinerary): Generator<number, void> {
-    const { walks } = this.options
+  /**
+   * Draws walks, and walks the two ways that lie furthest apart: what they show is possible, even if no drawn walk does. Drawn ones are
+   * counted, and only then taken as shares: it makes no difference which thread draws which. `portions`: their indices, where another may.
+   */
+  private *walkSamples(itinerary: Itinerary, portions: number[] | null = null): Generator<number, void> {
+    const { walks, beside } = this.options
     this.record.gates.forEach((gate, g) => itinerary.targets.gates[g] && (gate.exact = false))
-    const size = Math.min(walks, mostInFlock, Math.max(leastInFlock, Math.round(itemsAStep / (itinerary.length + 1))))
-    const walkSome = this.flockOf(itinerary, size)
-    for (let i = 0; i < walks; i += size) {
-      yield i / walks
-      if (i + size <= walks) walkSome(i)
-      else this.flockOf(itinerary, walks - i)(i)
-    }
+    const own = beside && portions ? Math.ceil(walks / 2) : walks
+    const others = own < walks ? beside!({ portions: portions!, first: own, count: walks - own }) : null
+    this.record.absorb(itinerary, yield* this.draw(itinerary, 0, own), 1 / walks)
+    let drawn = others?.() ?? null
+    for (; others && drawn === null; drawn = others()) yield own / walks
+    if (drawn === 'failed') drawn = yield* this.draw(itinerary, own, walks - own)
+    if (drawn) this.record.absorb(itinerary, drawn, 1 / walks)
     this.walkExtremes(itinerary)
   }
 
+  /** So many walks from a number on, each of weight 1; the share of all walks that is done on the way. */
+  private *draw(itinerary: Itinerary, first: number, count: number): Generator<number, RecordData> {
+    const drawn = new RouteRecord(this.game, this.route, this.schedule.neededAt)
+    const size = Math.min(count, mostInFlock, Math.max(leastInFlock, Math.round(itemsAStep / (itinerary.length + 1))))
+    const walkSome = this.flockOf(itinerary, drawn, size)
+    for (let i = 0; i < count; i += size) {
+      yield i / count
+      if (i + size <= count) walkSome(first + i)
+      else this.flockOf(itinerary, drawn, count - i)(first + i)
+    }
+    return drawn.data(itinerary)
+  }
+
   /** Draws so many walks side by side: from the `first`th on. */
-  private flockOf(itinerary: Itinerary, size: number): (first: number) => void {
+  private flockOf(itinerary: Itinerary, record: RouteRecord, size: number): (first: number) => void {
     const { game, route, profile, schedule, options } = this
     const flock = new Flock(game, itinerary, size)
     const reader = new FlockReader(game, flock)
-    const writer = new FlockWriter(game, this.record, itinerary, flock, reader, 1 / options.walks)
+    const writer = new FlockWriter(game, record, itinerary, flock, reader, 1)
     const streams = new Streams(size)
     const walk = new FlockWalk({ game, route, profile, itinerary, schedule, flock, reader, writer, streams })
     return (first) => {
@@ -194,9 +279,12 @@ class RouteCheck {
     for (const chance of [leastChance, mostChance]) this.walk(itinerary, chance, possible)
   }
 
-  private walkMiddle(isMeant: (g: number) => boolean = () => true): MiddleRecord {
-    const middle = new MiddleRecord(this.game, this.route, (g) => (isMeant(g) ? this.looksFurther(g) : null))
-    this.walk(this.whole, middleChance, middle)
+  /** The middle walk. What rests on no chance goes the same way in it as in any: `certain` is written into the record. */
+  private walkMiddle(certain: Portion | null, isMeant: (g: number) => boolean, watchers: readonly Watcher[] = []): MiddleRecord {
+    const middle = new MiddleRecord(this.game, this.route, (g) => (isMeant(g) ? this.looksFurther(g) : null), this.options.sums)
+    const isWritten = certain !== null && !this.untouched.has(certain)
+    const writers = isWritten ? [new RecordWriter(this.record, itineraryOf(this.game, this.route, certain), 1)] : []
+    this.walk(this.whole, middleChance, joined([...writers, middle, ...watchers]))
     return middle
   }
 
@@ -218,6 +306,13 @@ class RouteCheck {
       levels: all(this.game.characters, levels),
       positions: all(this.game.characters, positions),
     }
+  }
+
+  /** The result of the check before, where it is the same; null: it may not be. */
+  private gateAgain(g: number, middle: MiddleRecord): GateResult | null {
+    if (this.options.sums || !this.kept.gates.has(g) || middle.further.has(g)) return null
+    const before = this.before!.kept.check.results[g]!
+    return before.debt.length ? null : before
   }
 
   private gateResult(g: number, middle: MiddleRecord): GateResult {

@@ -5,7 +5,8 @@ import type { Game, GameGate, GameProfile, GameRoute, GameSource } from '../../r
 import { rises } from '../../rules/relaxed.ts'
 import { newState, toStartLevel, type State } from '../../rules/state.ts'
 import type { Branch } from './branch.ts'
-import type { Itinerary, Portion } from './portion.ts'
+import type { Itinerary } from './itinerary.ts'
+import type { Portion } from './portion.ts'
 import type { RecordWriter } from './record.ts'
 import { dueWhenMet, type Schedule } from './schedule.ts'
 import { Spread } from './spread.ts'
@@ -196,7 +197,7 @@ class SumWalk {
 
   private noteDue({ isDueNoted }: GateState, g: number, part: Spread, success: boolean): void {
     if (isDueNoted) return
-    this.each(part, (branch) => this.o.writer.due(branch, g, success))
+    this.eachRead(g, part, (branch) => this.o.writer.due(branch, g, success))
   }
 
   private leave(): void {
@@ -214,7 +215,7 @@ class SumWalk {
     }
     for (const g of schedule.neededOnLeaving[this.stop]!) {
       if (!this.o.itinerary.gates[g] || this.met.has(g)) continue
-      this.each(this.now, (branch) => writer.due(branch, g, false))
+      this.eachRead(g, this.now, (branch) => writer.due(branch, g, false))
     }
     this.each(this.now, (branch) => writer.left(branch, this.stop))
   }
@@ -229,6 +230,35 @@ class SumWalk {
 
   private branch(weight: number): Branch {
     return { weight, state: this.state, wanted: none, notes: noNotes, changed: false }
+  }
+
+  /** Tells of all that a gate reads differently in a part: of every amount, or where it asks for levels alone of every level. */
+  private eachRead(g: number, part: Spread, tell: (branch: Branch) => void): void {
+    if (this.o.game.gates[g]!.requires.reads.tallies.length) return this.each(part, tell)
+    const { from, weights } = part
+    const branch = this.branch(0)
+    for (let i = 0; i < weights.length; ) {
+      const end = this.levelEnd(from + i, from + weights.length) - from
+      branch.weight = 0
+      for (; i < end; i++) branch.weight += weights[i]!
+      if (branch.weight === 0) continue
+      this.stateAt(from + end - 1)
+      tell(branch)
+    }
+  }
+
+  /** The first amount, up to `end`, with which some level is another than with `amount`: levels only rise with it. */
+  private levelEnd(amount: number, end: number): number {
+    const levels = (at: number) => this.o.itinerary.characters.map((c) => this.stateAt(at).level[c]!)
+    const before = levels(amount)
+    const isSame = (at: number) => levels(at).every((level, i) => level === before[i])
+    let [low, high] = [amount + 1, end]
+    while (low < high) {
+      const middle = Math.floor((low + high) / 2)
+      if (isSame(middle)) low = middle + 1
+      else high = middle
+    }
+    return low
   }
 
   /** Tells of every amount in a part, as the branch with so much. One branch serves all: it is read at once. */

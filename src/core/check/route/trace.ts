@@ -6,35 +6,52 @@ import { limitOf, type State } from '../../rules/state.ts'
 import { walkMiddle } from './middle-walk.ts'
 import type { Cause, Watcher } from './walk-route.ts'
 
-/** Amounts of every tally, positions of every character and limits in force, at one moment of the middle walk. */
-export interface Moment {
-  tallies: number[]
-  positions: number[]
-  limits: number[]
-}
-
-/** What one item did at one stop, all passes taken together. */
-export interface ItemTrace {
-  units: number
-  tallies: number[]
-  positions: number[]
-  /** XP lost by each character. */
-  lost: number[]
-}
-
-export interface StopTrace {
-  place: string
-  entered: Moment
-  left: Moment
-  /** By key of the source or gate. */
-  items: Record<string, ItemTrace>
-}
-
-/** The middle walk of a route, stop by stop and item by item: what the lanes are drawn from. */
+/**
+ * The middle walk of a route, stop by stop and item by item: what the lanes are drawn from. Numbers stand side by side in arrays, which
+ * go from one thread to another at once: `momentWidth` of them for each moment, `itemWidth` for each item.
+ */
 export interface RouteTrace {
   tallies: string[]
   characters: string[]
-  stops: StopTrace[]
+  /** By stop: the key of its place. */
+  places: string[]
+  /** By stop, on entering it and on leaving it: every tally, every character's position, every limit in force. */
+  entered: Float64Array
+  left: Float64Array
+  /** The items of stop s stand from itemsFrom[s] to itemsFrom[s + 1], each with the key of its source or gate. */
+  itemsFrom: Int32Array
+  keys: string[]
+  /** What each did at its stop, all passes taken together: to every tally, to every position, and the XP that every character lost. */
+  items: Float64Array
+}
+
+const width = ({ tallies, characters }: Pick<RouteTrace, 'tallies' | 'characters'>) => tallies.length + 2 * characters.length
+
+/** Where the amount of a tally or the position of a character stands among the numbers of a moment and of an item. */
+export function columnOf(trace: RouteTrace, of: { tally: string } | { character: string }): number {
+  return 'tally' in of ? trace.tallies.indexOf(of.tally) : after(trace.tallies.length, trace.characters.indexOf(of.character))
+}
+
+function after(first: number, index: number): number {
+  return index < 0 ? -1 : first + index
+}
+
+/** A number of a moment, or of an item. Limits, and XP lost, stand behind the positions: `column` of the position + the number of characters. */
+export function numberAt(trace: RouteTrace, part: 'entered' | 'left' | 'items', index: number, column: number): number {
+  return trace[part][index * width(trace) + column]!
+}
+
+/** The position of a character on leaving a stop, by index, and the limit in force there. */
+export function positionOnLeaving(trace: RouteTrace, stop: number, c: number): { position: number; limit: number } {
+  const column = trace.tallies.length + c
+  return { position: numberAt(trace, 'left', stop, column), limit: numberAt(trace, 'left', stop, column + trace.characters.length) }
+}
+
+/** The XP that a character lost along the route. */
+export function lostBy(trace: RouteTrace, c: number): number {
+  let sum = 0
+  for (let i = 0; i < trace.keys.length; i++) sum += numberAt(trace, 'items', i, trace.tallies.length + trace.characters.length + c)
+  return rounded(sum)
 }
 
 export function traceRoute(game: Game, route: GameRoute, profile: GameProfile): RouteTrace {
@@ -45,8 +62,19 @@ export function traceRoute(game: Game, route: GameRoute, profile: GameProfile): 
 
 /** Writes the trace of a middle walk that it watches. */
 export class Tracer implements Watcher {
-  private readonly stops: StopTrace[] = []
-  private last: Moment
+  readonly takesAtOnce = true
+  private readonly width: number
+  private readonly entries: Float64Array
+  private readonly exits: Float64Array
+  private readonly itemsFrom: Int32Array
+  private readonly keys: string[] = []
+  private items: Float64Array
+  /** By source and gate: its number among the items of the stop that is under way; −1: none yet. */
+  private readonly sourceItems: Int32Array
+  private readonly gateItems: Int32Array
+  private last: Float64Array
+  private now: Float64Array
+  private stop = -1
   /** What moved last and the state that it moves, while what it did is not yet written down: an item's units are told together. */
   private moving: { cause: Exclude<Cause, { type: 'enter' }>; state: State } | null = null
 
@@ -54,64 +82,88 @@ export class Tracer implements Watcher {
     private readonly game: Game,
     private readonly route: GameRoute,
   ) {
-    this.last = { tallies: [], positions: [], limits: [] }
+    const stops = route.stops.length
+    this.width = game.tallies.length + 2 * game.characters.length
+    this.entries = new Float64Array(stops * this.width)
+    this.exits = new Float64Array(stops * this.width)
+    this.itemsFrom = new Int32Array(stops + 1)
+    this.items = new Float64Array(256 * this.width)
+    this.sourceItems = new Int32Array(game.sources.length).fill(-1)
+    this.gateItems = new Int32Array(game.gates.length).fill(-1)
+    this.last = new Float64Array(this.width)
+    this.now = new Float64Array(this.width)
   }
 
   get trace(): RouteTrace {
-    const { game, stops } = this
-    return { tallies: game.tallies.map((t) => t.id), characters: game.characters.map((c) => c.id), stops }
+    const { game, route, keys, width } = this
+    return {
+      tallies: game.tallies.map((t) => t.id), characters: game.characters.map((c) => c.id), places: route.stops.map((place) => game.places[place]!.key),
+      entered: this.entries, left: this.exits, itemsFrom: this.itemsFrom, keys, items: this.items.slice(0, keys.length * width),
+    }
   }
 
   entered(state: State, stop: number): void {
-    this.last = this.moment(state)
-    this.stops.push({ place: this.game.places[this.route.stops[stop]!]!.key, entered: this.last, left: this.last, items: {} })
+    this.stop = stop
+    this.itemsFrom[stop] = this.keys.length
+    this.moment(state, this.last)
+    this.entries.set(this.last, stop * this.width)
+    this.exits.set(this.last, stop * this.width)
   }
 
   events(events: GameEvent[], cause: Cause, _stop: number, state: State): void {
     if (cause.type === 'enter') return
     this.moving = { cause, state }
-    const { lost } = this.itemOf(cause)
-    for (const event of events) if (event.type === 'lost') lost[event.character] = rounded(lost[event.character]! + fromUnits(event.amount))
+    const { tallies: { length: t }, characters: { length: c } } = this.game
+    const lostAt = this.itemOf(cause) * this.width + t + c
+    for (const event of events) if (event.type === 'lost') this.items[lostAt + event.character] = rounded(this.items[lostAt + event.character]! + fromUnits(event.amount))
   }
 
   moved(cause: Cause): void {
     if (cause.type === 'enter') return
     if (this.moving && (this.moving.cause.type !== cause.type || this.moving.cause.index !== cause.index)) this.writeDown()
-    this.itemOf(cause).units += 1
+    this.itemOf(cause)
   }
 
   left(): void {
     this.writeDown()
+    this.itemsFrom[this.stop + 1] = this.keys.length
   }
 
   private writeDown(): void {
     if (!this.moving) return
-    const { cause, state } = this.moving
-    const now = this.moment(state)
-    const item = this.itemOf(cause)
-    now.tallies.forEach((value, t) => (item.tallies[t] = rounded(item.tallies[t]! + value - this.last.tallies[t]!)))
-    now.positions.forEach((value, c) => (item.positions[c]! += value - this.last.positions[c]!))
-    this.last = now
-    this.stops.at(-1)!.left = now
+    const { moving: { cause, state }, now, last, items, game: { tallies, characters } } = this
+    this.moment(state, now)
+    const at = this.itemOf(cause) * this.width
+    for (let i = 0; i < tallies.length; i++) items[at + i] = rounded(items[at + i]! + now[i]! - last[i]!)
+    for (let i = tallies.length; i < tallies.length + characters.length; i++) items[at + i]! += now[i]! - last[i]!
+    this.exits.set(now, this.stop * this.width)
+    ;[this.last, this.now] = [now, last]
     this.moving = null
   }
 
-  private itemOf(cause: Exclude<Cause, { type: 'enter' }>): ItemTrace {
-    const key = (cause.type === 'source' ? this.game.sources : this.game.gates)[cause.index]!.key
-    const items = this.stops.at(-1)!.items
-    return (items[key] ??= {
-      units: 0,
-      tallies: this.game.tallies.map(() => 0),
-      positions: this.game.characters.map(() => 0),
-      lost: this.game.characters.map(() => 0),
-    })
+  /** The number of an item among all, entered when it first moves at a stop. */
+  private itemOf({ type, index }: Exclude<Cause, { type: 'enter' }>): number {
+    const numbers = type === 'source' ? this.sourceItems : this.gateItems
+    const known = numbers[index]!
+    if (known >= this.itemsFrom[this.stop]!) return known
+    const item = this.keys.push((type === 'source' ? this.game.sources : this.game.gates)[index]!.key) - 1
+    if ((item + 1) * this.width > this.items.length) this.grow()
+    return (numbers[index] = item)
   }
 
-  private moment(state: State): Moment {
-    return {
-      tallies: Array.from(state.tallies, fromUnits),
-      positions: this.game.characters.map((_, c) => levelPosition(this.game, state, c)),
-      limits: this.game.characters.map((_, c) => limitOf(this.game, state, c)),
+  private grow(): void {
+    const wider = new Float64Array(this.items.length * 2)
+    wider.set(this.items)
+    this.items = wider
+  }
+
+  private moment(state: State, into: Float64Array): void {
+    const { game } = this
+    const [t, c] = [game.tallies.length, game.characters.length]
+    for (let i = 0; i < t; i++) into[i] = fromUnits(state.tallies[i]!)
+    for (let i = 0; i < c; i++) {
+      into[t + i] = levelPosition(game, state, i)
+      into[t + c + i] = limitOf(game, state, i)
     }
   }
 }

@@ -5,7 +5,7 @@ import type { Game, GameGate, GameProfile, GameRoute, GameYield } from '../../ru
 import type { State } from '../../rules/state.ts'
 import type { Chance } from '../chance.ts'
 import { branchKey, cloneBranch, firstBranch, merged, noted, type Branch } from './branch.ts'
-import type { Itinerary } from './portion.ts'
+import type { Itinerary } from './itinerary.ts'
 import { dueWhenMet, type Schedule } from './schedule.ts'
 
 /** Told of the walk as it goes; each call is for one branch, with its weight. */
@@ -19,8 +19,10 @@ export interface Watcher {
   left?(branch: Branch, stop: number): void
   /** A place has been entered, and what resets or joins there has. */
   entered?(state: State, stop: number): void
-  /** A unit was taken, or a gate opened. */
-  moved?(cause: Cause, stop: number): void
+  /** Units were taken (one, but where `takesAtOnce`), or a gate opened. */
+  moved?(cause: Cause, stop: number, units: number): void
+  /** Whether units of a source that can be taken at once may be told of together. */
+  readonly takesAtOnce?: boolean
   /** What happened, and what it was due to. */
   events?(events: GameEvent[], cause: Cause, stop: number, state: State): void
 }
@@ -76,8 +78,10 @@ class RouteWalk {
   private effort: number
   private readonly mostBranches: number
   private keyOf: (branch: Branch) => string = () => ''
-  /** By source and gate: whether no chance falls on it, and nobody wants to be told of it: then it needs no branches. */
-  private readonly isCertain: { sources: Uint8Array; gates: Uint8Array }
+  /** By source and gate: whether it needs no branches, once it was asked. */
+  private readonly certain: { sources: Uint8Array; gates: Uint8Array }
+  private readonly isTold: boolean
+  private readonly rewardsAreFixed: boolean
 
   constructor(private readonly o: WalkOptions) {
     this.single = o.chance.single
@@ -85,8 +89,9 @@ class RouteWalk {
     this.metAt = new Int32Array(o.game.gates.length).fill(notMet)
     this.dueOnLeaving = o.route.stops.map(() => [])
     this.effort = o.effort ?? Infinity
-    const isTold = Boolean(o.watcher.moved ?? o.watcher.events)
-    this.isCertain = isTold || this.single ? { sources: new Uint8Array(o.game.sources.length), gates: new Uint8Array(o.game.gates.length) } : certainItems(o.game, o.itinerary)
+    this.isTold = Boolean(o.watcher.moved ?? o.watcher.events)
+    this.certain = { sources: new Uint8Array(o.game.sources.length), gates: new Uint8Array(o.game.gates.length) }
+    this.rewardsAreFixed = o.game.characters.every((c) => c.rewards.every((r) => isFixed(r.yields)))
     this.mostBranches = o.effort === undefined ? Infinity : Math.min(mostBranches, mostHeld / (o.game.sources.length + o.game.gates.length + 1))
   }
 
@@ -165,13 +170,16 @@ class RouteWalk {
     if (branch.wanted[s] === -1) branch.wanted[s] = single.units(game.columns.count[s]!, this.shareOf(s))
     const left = branch.wanted[s]! - taken[s]!
     if (left === 0) return
-    if (game.columns.atOnce[s] && !watcher.events) {
+    const isWatched = Boolean(watcher.events ?? watcher.moved)
+    if (game.columns.atOnce[s] && (!isWatched || watcher.takesAtOnce)) {
       branch.changed = true
-      return takeAtOnce(game, branch.state, s, left, single.play)
+      if (isWatched) this.watched(branch, { type: 'source', index: s }, left, single, (state, play) => takeAtOnce(game, state, s, left, play))
+      else takeAtOnce(game, branch.state, s, left, single.play)
+      return
     }
     while (taken[s]! < branch.wanted[s]! && canTake(game, branch.state, s)) {
       branch.changed = true
-      if (watcher.events) this.watched(branch, { type: 'source', index: s }, single, (state, play) => take(game, state, s, play))
+      if (isWatched) this.watched(branch, { type: 'source', index: s }, 1, single, (state, play) => take(game, state, s, play))
       else take(game, branch.state, s, single.play)
     }
   }
@@ -180,8 +188,8 @@ class RouteWalk {
     return this.o.game.columns.main[s] ? this.o.profile.main : this.o.profile.side
   }
 
-  private watched(branch: Branch, cause: Cause, single: Single, move: (state: State, play: Play) => void): void {
-    this.o.watcher.moved?.(cause, this.stop)
+  private watched(branch: Branch, cause: Cause, units: number, single: Single, move: (state: State, play: Play) => void): void {
+    this.o.watcher.moved?.(cause, this.stop, units)
     this.told(branch.state, cause, (play) => move(branch.state, { ...play, roll: single.play.roll }))
   }
 
@@ -209,9 +217,19 @@ class RouteWalk {
     }).reverse()
   }
 
+  /**
+   * Whether no chance falls on an item, and nobody wants to be told of it: then it needs no branches. A yield with a range on a tally
+   * that does not matter gives its least, without a branch: that is left to the slow way.
+   */
+  private isCertain(kind: 'sources' | 'gates', i: number): boolean {
+    const known = this.certain[kind]
+    if (known[i] === 0) known[i] = !this.isTold && this.rewardsAreFixed && isFixed(this.o.game[kind][i]!.yields) ? 1 : 2
+    return known[i] === 1
+  }
+
   private takeWanted(branch: Branch, s: number, done: Branch[]): void {
     const { game } = this.o
-    if (this.isCertain.sources[s]) {
+    if (this.isCertain('sources', s)) {
       this.takeCertain(branch, s)
       done.push(branch)
       return
@@ -246,7 +264,7 @@ class RouteWalk {
 
   private passGate(branches: Branch[], g: number): Branch[] {
     const gate = this.o.game.gates[g]!
-    const isCertain = this.isCertain.gates[g]
+    const isCertain = this.isCertain('gates', g)
     const after: Branch[] = []
     for (const branch of branches) {
       this.come(branch, g, gate)
@@ -303,7 +321,7 @@ class RouteWalk {
     this.come(branch, g, gate)
     if (gate.live || !this.opensNow(branch, g, gate)) return
     branch.changed = true
-    if (watcher.events) this.watched(branch, { type: 'gate', index: g }, single, (state, play) => open(game, state, g, play))
+    if (watcher.events ?? watcher.moved) this.watched(branch, { type: 'gate', index: g }, 1, single, (state, play) => open(game, state, g, play))
     else open(game, branch.state, g, single.play)
   }
 
@@ -356,7 +374,7 @@ class RouteWalk {
   /** Makes a move in a branch, in every way that chance can fall. */
   private moved(branch: Branch, cause: Cause, move: (state: State, play: Play) => void, after: Branch[]): void {
     branch.changed = true
-    this.o.watcher.moved?.(cause, this.stop)
+    this.o.watcher.moved?.(cause, this.stop, 1)
     let rolled = false
     const before = this.o.chance.exact ? cloneIfRandom(this.o.game, this.o.itinerary, branch, cause) : null
     const ways = this.o.chance.rolls((roll) => {
@@ -396,10 +414,6 @@ function isRandomMove(game: Game, { matters }: Itinerary, yields: readonly GameY
   return ranged(yields) || game.characters.some((c) => c.rewards.some((r) => ranged(r.yields)))
 }
 
-/** A yield with a range on a tally that does not matter gives its least, without a branch: that is left to the slow way. */
-function certainItems(game: Game, itinerary: Itinerary): { sources: Uint8Array; gates: Uint8Array } {
-  const isFixed = (yields: readonly GameYield[]) => yields.every((y) => y.min === y.max)
-  const rewardsAreFixed = game.characters.every((c) => c.rewards.every((r) => isFixed(r.yields)))
-  const certain = ({ yields }: { yields: readonly GameYield[] }) => Number(rewardsAreFixed && isFixed(yields) && !isRandomMove(game, itinerary, yields))
-  return { sources: Uint8Array.from(game.sources, certain), gates: Uint8Array.from(game.gates, certain) }
+function isFixed(yields: readonly GameYield[]): boolean {
+  return yields.every((y) => y.min === y.max)
 }

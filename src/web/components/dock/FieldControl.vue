@@ -13,7 +13,7 @@ const props = defineProps<{ entry: FieldEntry; value: unknown; records: Records;
 const id = useId()
 const refusal = ref<string | null>(null)
 const context = computed(() => ({ tallies: inOrder(props.records, 'tally'), characters: inOrder(props.records, 'character') }))
-const choices = computed(() => (props.entry.control === 'ref' ? (inOrder(props.records, props.entry.kind) as { id: string; name?: string }[]) : []))
+const choices = computed(() => (props.entry.control === 'ref' ? (inOrder(props.records, props.entry.kind) as readonly { id: string; name?: string }[]) : []))
 const isSet = computed(() => props.value !== undefined && props.value !== null)
 
 const printed = computed((): string => {

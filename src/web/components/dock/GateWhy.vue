@@ -1,22 +1,30 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { useDebounceFn } from '@vueuse/core'
+import { computed, ref, shallowRef, watch } from 'vue'
 import type { GateResult } from '../../../core/check/result.ts'
-import type { Explanation } from '../../../core/check/route/explain.ts'
+import type { ReadExplanation } from '../../../core/check/route/explain.ts'
 import { inOrder, type Records, type Row } from '../../../core/plan/records.ts'
 import { marginText, numberText, percentText } from '../../../core/view/numbers.ts'
-import { byStop, debtText, namesOf, readySentence, sumsOf, verdictSentence, xpShort, type Sum } from '../../../core/view/why.ts'
+import { debtText, namesOf, readySentence, sumsOf, verdictSentence, xpShort } from '../../../core/view/why.ts'
 import { useCheckStore } from '../../stores/check.ts'
 
 /** Why a gate has its verdict: what it asks for against what is there, and the sum that a designer would do by hand. */
 const props = defineProps<{ records: Records; gate: Row<'gate'>; result: GateResult }>()
 
 const check = useCheckStore()
-const explanation = ref<Explanation | null>(null)
-watch([() => check.view, () => props.gate.key], async () => {
-  const key = props.gate.key
-  const found = await check.explain(key)
+/** A sum with more lines than this is shown by place, until all lines are asked for. */
+const readable = 10
+const whole = ref(false)
+const explanation = shallowRef<ReadExplanation | null>(null)
+
+/** Whoever types on, or steps through the gates, does not wait for sums in between. */
+const explain = useDebounceFn(async () => {
+  const { key } = props.gate
+  const found = await check.explain(key, whole.value ? Infinity : readable)
   if (key === props.gate.key) explanation.value = found
-}, { immediate: true })
+}, 120)
+watch([() => check.view, () => props.gate.key, whole], () => void explain(), { immediate: true })
+watch(() => props.gate.key, () => (explanation.value = null))
 
 const names = computed(() => namesOf(props.records))
 const placeAt = (stop: number) => names.value.place(check.view?.result?.stops[stop]?.place ?? '')
@@ -24,10 +32,6 @@ const sums = computed(() => (explanation.value ? sumsOf(explanation.value, names
 const isRandom = computed(() => props.result.comparisons.some((c) => c.has && c.has.min !== c.has.max))
 const leader = computed(() => inOrder(props.records, 'character')[0]?.id ?? null)
 const short = computed(() => (explanation.value ? props.result.comparisons.map((c) => xpShort(props.records, c, leader.value, explanation.value!)).find((found) => found !== null) : null))
-/** A sum with more lines than this is shown by place, until all lines are asked for. */
-const readable = 10
-const whole = ref(false)
-const linesOf = (sum: Sum) => (sum.lines.length > readable && !whole.value ? byStop(sum) : sum.lines)
 const lost = computed(() => explanation.value?.lost ?? [])
 const debts = computed(() => props.result.debt.slice(0, 4))
 const alone = computed(() => props.result.debt.length > 0 && props.result.debt[0]!.mends === undefined)
@@ -54,17 +58,17 @@ const alone = computed(() => props.result.debt.length > 0 && props.result.debt[0
     <p v-if="short" class="unmet" data-test="short by"><b>short by {{ numberText(short.xp) }} {{ short.tally }}, {{ numberText(short.levels) }} of a level</b></p>
     <div v-for="sum in sums" :key="sum.tally" class="sum" :data-test="`sum ${sum.tally}`">
       <div class="head"><b>{{ names.tally(sum.tally) }}, up to here</b>
-        <button v-if="sum.lines.length > readable" class="quiet soft" @click="whole = !whole">{{ whole ? 'by place' : `all ${sum.lines.length} lines` }}</button><span v-else class="soft">{{ sum.tally }}</span></div>
+        <button v-if="sum.count > readable" class="quiet soft" @click="whole = !whole">{{ whole ? 'by place' : `all ${numberText(sum.count)} lines` }}</button><span v-else class="soft">{{ sum.tally }}</span></div>
       <table>
         <tbody>
-          <tr v-for="(line, i) in linesOf(sum)" :key="i"><td>{{ line.label }}<span v-if="line.detail" class="soft">, {{ line.detail }}</span></td><td class="num">{{ numberText(line.total) }}</td></tr>
+          <tr v-for="(line, i) in sum.lines" :key="i"><td>{{ line.label }}<span v-if="line.detail" class="soft">, {{ line.detail }}</span></td><td class="num">{{ numberText(line.total) }}</td></tr>
           <tr class="total"><td>{{ isRandom ? 'in all, in the middle walk' : 'in all' }}</td><td class="num" :data-test="`total ${sum.tally}`">{{ numberText(sum.total) }}</td></tr>
         </tbody>
       </table>
     </div>
     <div v-if="lost.length" class="sum">
       <b>XP lost</b>
-      <table><tbody><tr v-for="(loss, i) in lost" :key="i"><td>{{ loss.source ? names.source(loss.source) : names.gate(loss.gate ?? '') }}, {{ loss.why === 'top' ? 'at the level limit' : 'cleared at a level-up' }}</td><td class="num">{{ numberText(loss.amount) }}</td></tr></tbody></table>
+      <table><tbody><tr v-for="(loss, i) in lost" :key="i"><td>{{ loss.source ? names.source(loss.source) : loss.gate ? names.gate(loss.gate) : placeAt(loss.stop) }}, {{ loss.why === 'top' ? 'at the level limit' : 'cleared at a level-up' }}</td><td class="num">{{ numberText(loss.amount) }}</td></tr></tbody></table>
     </div>
     <div v-if="debts.length" class="debt">
       <b>{{ alone ? 'What alone would open it' : 'No one source opens it; the best for each part' }}</b>

@@ -9,7 +9,7 @@ import { formulaVocabulary } from '../../../core/language/names.ts'
 import { complete } from '../../../core/language/complete.ts'
 import { readText } from '../../../core/language/requirement.ts'
 import type { Records } from '../../../core/plan/records.ts'
-import { PlanIndex } from '../../../core/rules/plan-index.ts'
+import { vocabularyOf } from '../../../core/rules/plan-index.ts'
 
 /** A requirement, or a curve's formula: names are completed as they are typed, errors are underlined where they are. Enter or leaving takes it. */
 const props = defineProps<{ inputId: string; value: string; records: Records; use?: 'requirement' | 'formula' }>()
@@ -20,7 +20,7 @@ const says = ref<string | null>(null)
 let view: EditorView | null = null
 
 const isFormula = props.use === 'formula'
-const vocabulary = () => (isFormula ? formulaVocabulary : new PlanIndex(props.records).vocabulary)
+const vocabulary = () => (isFormula ? formulaVocabulary : vocabularyOf(props.records))
 
 function diagnostics(current: EditorView): Diagnostic[] {
   const text = current.state.doc.toString()

@@ -5,7 +5,7 @@ import { useElementSize, useIntervalFn } from '@vueuse/core'
 import { ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus'
 import { computed, nextTick, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { addRecord, freeId } from '../../../core/change/edits.ts'
-import { inOrder } from '../../../core/plan/records.ts'
+import { keysOf } from '../../../core/plan/records.ts'
 import { numberText } from '../../../core/view/numbers.ts'
 import { chainOf, type MapGate, type MapPassage } from '../../../core/view/map.ts'
 import { placeSize } from '../../../core/view/map-layout.ts'
@@ -122,7 +122,7 @@ const stops = computed(() => {
   const byPlace = new Map<string, number[]>()
   const route = plan.records && check.routeKey ? plan.records.route.get(check.routeKey) : undefined
   if (!route || !showsRoute.value || !plan.records) return byPlace
-  const keys = new Map(inOrder(plan.records, 'place').map((row) => [row.id, row.key]))
+  const keys = keysOf(plan.records, 'place')
   route.stops.forEach((id, i) => {
     const key = keys.get(id)
     if (key) byPlace.set(key, [...(byPlace.get(key) ?? []), i + 1])

@@ -1,5 +1,5 @@
 import { computed, ref, type Ref } from 'vue'
-import { inOrder } from '../../../core/plan/records.ts'
+import { keysOf } from '../../../core/plan/records.ts'
 import type { MapLayout } from '../../../core/view/map-layout.ts'
 import { witnessParts } from '../../../core/view/witness.ts'
 import { useCheckStore } from '../../stores/check.ts'
@@ -14,7 +14,7 @@ export function useWitness(layout: Ref<MapLayout | null>, show: (key: string) =>
   const witness = computed(() => {
     const moves = witnessOf.value && check.lockouts?.[witnessOf.value].witness
     if (!moves || !plan.records) return null
-    const keys = new Map(inOrder(plan.records, 'place').map((row) => [row.id, row.key]))
+    const keys = keysOf(plan.records, 'place')
     const parts = witnessParts(plan.records, moves).map((part) => ({ ...part, key: keys.get(part.id) ?? '' }))
     return { parts, missing: check.lockouts![witnessOf.value!].missing }
   })

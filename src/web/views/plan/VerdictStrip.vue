@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { inOrder } from '../../../core/plan/records.ts'
+import type { GateResult } from '../../../core/check/result.ts'
+import { keysOf } from '../../../core/plan/records.ts'
 import { verdictOrder, verdictShort, verdictWords } from '../../../core/view/verdict-text.ts'
 import VerdictMark from '../../components/VerdictMark.vue'
 import { useCheckStore } from '../../stores/check.ts'
@@ -12,19 +13,21 @@ const check = useCheckStore()
 const selection = useSelectionStore()
 defineEmits<{ next: [] }>()
 
-const gates = computed(() => {
-  const byId = new Map(plan.records ? inOrder(plan.records, 'gate').map((gate) => [gate.id, gate]) : [])
-  const order = (check.view?.result?.gates ?? []).flatMap((result) => {
-    const gate = byId.get(result.gate)
-    return gate && result.verdict !== 'off_route' ? [{ gate, result }] : []
-  })
-  return order.sort((a, b) => (a.result.met?.stop ?? a.result.due?.stop ?? 0) - (b.result.met?.stop ?? b.result.due?.stop ?? 0))
-})
 /** With more gates than there is room for, only those in trouble have a tick. */
 const roomFor = 90
-const ticks = computed(() => (gates.value.length > roomFor ? gates.value.filter(({ result }) => result.verdict !== 'clear').slice(0, roomFor) : gates.value))
+const met = computed(() => check.gates.filter(({ verdict }) => verdict !== 'off_route'))
+const ticks = computed(() => {
+  const shown = met.value.length > roomFor ? met.value.filter(({ verdict }) => verdict !== 'clear') : met.value
+  const at = ({ met, due }: GateResult) => met?.stop ?? due?.stop ?? 0
+  const keys = plan.records ? keysOf(plan.records, 'gate') : null
+  const inOrder = [...shown].sort((a, b) => at(a) - at(b)).slice(0, roomFor)
+  return inOrder.flatMap((result) => {
+    const gate = plan.records?.gate.get(keys?.get(result.gate) ?? '')
+    return gate ? [{ gate, result }] : []
+  })
+})
 const counts = computed(() => verdictOrder.flatMap((verdict) => {
-  const n = (check.view?.result?.gates ?? []).filter((gate) => gate.verdict === verdict).length
+  const n = check.gates.filter((gate) => gate.verdict === verdict).length
   return n ? [{ verdict, n, word: n === 1 ? verdictWords[verdict].one : verdictWords[verdict].many }] : []
 }))
 const issues = computed(() => check.view?.issues.length ?? 0)
@@ -47,7 +50,7 @@ const issues = computed(() => check.view?.issues.length ?? 0)
       >
         <svg width="11" height="22" viewBox="-5.5 -5.5 11 22" aria-hidden="true"><VerdictMark :verdict="result.verdict" :tall="15" /></svg>
       </button>
-      <span v-if="gates.length > roomFor" class="soft rest">{{ ticks.length === 0 ? 'all gates are clear' : 'clear gates are not drawn' }}</span>
+      <span v-if="met.length > roomFor" class="soft rest">{{ ticks.length === 0 ? 'all gates are clear' : 'clear gates are not drawn' }}</span>
     </div>
     <span v-if="check.progress !== null" class="soft" role="status">checking … {{ Math.round(check.progress * 100) }} %</span>
     <span class="counts" data-test="counts">

@@ -10,7 +10,7 @@ const props = defineProps<{ row: SheetRow | undefined; index: number; lanes: Dra
 const name = computed(() => (props.row?.type === 'place' ? props.row.place.name : props.row?.type === 'source' ? props.row.source.name : props.row?.type === 'gate' ? props.row.gate.name : ''))
 const short = (n: number) => numberText(Math.round(n * 100) / 100)
 const values = computed(() => props.lanes.flatMap((lane) => {
-  const point = lane.points[props.index]
+  const point = lane.line?.at(props.index)
   if (!point) return []
   const band = point.low === point.high ? [] : [`${short(point.low)} to ${short(point.high)}`]
   const bounds = point.least === point.most || !lane.wide ? [] : [`at the least ${short(point.least)}, at the most ${short(point.most)}`]

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
+import type { Verdict } from '../../../core/check/result.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import { useCheckStore } from '../../stores/check.ts'
 
@@ -14,9 +15,14 @@ const { height } = useElementSize(rail)
 const y = (index: number) => 4 + (index / Math.max(1, props.rows.length)) * (height.value - 8)
 /** More marks than this would run into each other: then only gates in trouble are marked. */
 const roomFor = 150
-const all = computed(() => props.rows.flatMap((row, index) => (row.type === 'gate' ? [{ index, verdict: check.gate(row.gate.id)?.verdict ?? 'off_route' }] : [])))
-
-const marks = computed(() => (all.value.length > roomFor ? all.value.filter((mark) => mark.verdict !== 'clear') : all.value))
+const marks = computed(() => {
+  const results = check.gatesById
+  const all: { index: number; verdict: Verdict }[] = []
+  props.rows.forEach((row, index) => {
+    if (row.type === 'gate') all.push({ index, verdict: results.get(row.gate.id)?.verdict ?? 'off_route' })
+  })
+  return all.length > roomFor ? all.filter((mark) => mark.verdict !== 'clear') : all
+})
 
 function go(event: MouseEvent): void {
   const top = rail.value!.getBoundingClientRect().top

@@ -9,10 +9,11 @@ import { withThreshold } from '../../../core/change/threshold.ts'
 import { copyRows } from '../../../core/exchange/copy-rows.ts'
 import type { readEntry } from '../../../core/exchange/entry-line.ts'
 import type { PlanIssue } from '../../../core/plan/issue.ts'
-import type { Peg } from '../../../core/view/pegs.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import { countText, numberText } from '../../../core/view/numbers.ts'
 import type { PlaceSum } from '../../../core/view/place-sums.ts'
+import type { SheetRow } from '../../../core/view/sheet.ts'
+import { sameNumbers, stable } from '../../stable.ts'
 import type { DrawnLane } from '../../draw/lane-scale.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
@@ -28,8 +29,7 @@ import SelectionBar from './SelectionBar.vue'
 import SheetRowView from './SheetRow.vue'
 import { newKey } from '../../new-key.ts'
 import { addEntry, cellText, doubleRow, editCell, entryContext, entrySpot, itemOf, moveRow, moveRows, recordOf, removeRows, toggleRole, type Cell } from './sheet-actions.ts'
-import { rowHeight } from './row-height.ts'
-import { forgetWidths } from './text-width.ts'
+import { rowHeights, type Heights } from './row-height.ts'
 import { useDrag } from './use-drag.ts'
 import { useLaneChoice } from './use-lane-choice.ts'
 import { useRowChoice } from './use-row-choice.ts'
@@ -52,22 +52,22 @@ const { width } = useElementSize(scroller)
 const textWidth = computed(() => Math.min(640, Math.max(440, width.value * 0.53)))
 const lanesWidth = computed(() => Math.max(0, width.value - textWidth.value))
 const choice = useLaneChoice()
-const { rows, lanes, crowded, threads, pegsByRow, sums, wanted, found, fold, foldAll } = useSheet(lanesWidth, choice)
+const { rows, lanes, crowded, threadsAt, pegsAt, sums, wanted, found, fold, foldAll } = useSheet(lanesWidth, choice)
 
-const noSums: PlaceSum[] = []
-function sumsOf(index: number): readonly PlaceSum[] {
-  const row = rows.value[index]
+const noSums: readonly PlaceSum[] = []
+function sumsOf(row: SheetRow | undefined): readonly PlaceSum[] {
   return row?.type === 'place' ? (sums.value.get(row.place.key) ?? noSums) : noSums
 }
 
-const virtualizer = useVirtualizer(computed(() => ({ count: rows.value.length, getScrollElement: () => scroller.value ?? null, estimateSize: (i: number) => rowHeight(props.records, rows.value[i]!, sumsOf(i), textWidth.value), overscan: 8, scrollPaddingStart: 60, scrollPaddingEnd: 90 })))
+const fonts = ref(0)
+void document.fonts.ready.then(() => fonts.value++)
+const noHeights = new Float64Array()
+const measured = computed<Heights | undefined>((before) => (width.value === 0 ? undefined : rowHeights(rows.value, { records: props.records, sumsOf, textWidth: textWidth.value, fonts: fonts.value }, before)))
+const heights = stable(() => measured.value?.heights ?? noHeights, sameNumbers)
+const virtualizer = useVirtualizer(computed(() => ({ count: heights.value.length, getScrollElement: () => scroller.value ?? null, estimateSize: (i: number) => heights.value[i]!, overscan: 8, scrollPaddingStart: 60, scrollPaddingEnd: 90 })))
 const shown = computed(() => virtualizer.value.getVirtualItems().filter((item) => item.index < rows.value.length))
-// Heights follow from the texts: they are laid out again when those, the room for them or the fonts change.
-watch([rows, textWidth], () => virtualizer.value.measure())
-void document.fonts.ready.then(() => {
-  forgetWidths()
-  virtualizer.value.measure()
-})
+// Rows are laid out again when some height is another.
+watch(heights, () => virtualizer.value.measure())
 
 const { activeId, activeCell, others, activeIndex, activeRow, chosenRows, chosenItems, isChosen, activate, goTo, extendTo, pick, chooseAll, choose, moveCell, clear } = useRowChoice(rows, (index) => virtualizer.value.scrollToIndex(index))
 const editing = ref<{ cell: Cell; text: string; says: string | null } | null>(null)
@@ -194,7 +194,7 @@ function double(): void {
 function nudge(by: 1 | -1): void {
   const row = activeRow.value
   if (row?.type !== 'gate') return
-  const pegs = pegsByRow.value.get(activeIndex.value) ?? []
+  const pegs = pegsAt(activeIndex.value)
   const peg = pegs.find((one) => one.lane === choice.wide.value) ?? pegs[0]
   const asked = peg && withThreshold(row.gate, peg, peg.at + by)
   if (peg && asked) plan.edit(setFields(props.records, 'gate', row.gate.key, asked, `${row.gate.name || row.gate.id} asks for ${numberText(peg.at + by)} instead of ${numberText(peg.at)}`))
@@ -299,7 +299,7 @@ function zoom(by: number, at?: number): void {
   if (by === 0) return choice.setZoom(lane.id, null)
   const [low, high] = lane.scale.domain() as [number, number]
   const before = choice.zoomOf(lane.id)
-  const here = at ?? lane.points[activeIndex.value]?.to ?? (low + high) / 2
+  const here = at ?? lane.line?.at(activeIndex.value)?.to ?? (low + high) / 2
   const times = Math.min(64, Math.max(1, (before?.times ?? 1) * by))
   // What is under the pointer stays there.
   const middle = at === undefined ? here : here + ((low + high) / 2 - here) / by
@@ -315,7 +315,7 @@ function pan(lane: DrawnLane, by: number): void {
 // A zoomed lane follows the active row, so that its line is never out of sight there.
 watch([activeIndex, () => check.view], () => {
   const lane = lanes.value.find((one) => one.wide && one.zoomed)
-  const at = lane?.points[activeIndex.value]?.to
+  const at = lane?.line?.at(activeIndex.value)?.to
   const zoomed = lane && choice.zoomOf(lane.id)
   if (!lane || !zoomed || at === undefined) return
   const [low, high] = lane.scale.domain() as [number, number]
@@ -335,7 +335,6 @@ const rowsWidth = toRef(() => `${textWidth.value}px`)
 const spot = computed(() => entrySpot(props.records, activeRow.value))
 const context = computed(() => entryContext(props.records, spot.value?.place ?? null))
 const noIssues: PlanIssue[] = []
-const noPegs: Peg[] = []
 function issuesOf(index: number) {
   return check.issuesByKey.get(recordOf(rows.value[index])?.key ?? '') ?? noIssues
 }
@@ -343,10 +342,11 @@ function issuesOf(index: number) {
 function memoOf({ index, start, size }: { index: number; start: number; size: number }): unknown[] {
   const isActive = index === activeIndex.value
   return [
-    rows.value[index], index, start, size, lanes.value, threads.value, pegsByRow.value, sums.value, textWidth.value, gateOf(index), verdictOf(index), issuesOf(index),
+    rows.value[index], index, start, size, lanes.value, threadText(index), pegsAt(index), sumsOf(rows.value[index]), props.records.pattern, textWidth.value, gateOf(index), verdictOf(index), issuesOf(index),
     isChosen(index), isActive ? activeCell.value : null, isActive ? editing.value : null, drag.value?.before === index, draggedPeg(index)?.at,
   ]
 }
+const threadText = (index: number) => threadsAt(index).map(({ row, to, at, reached, lane }) => `${lane.id} ${row} ${to} ${at} ${reached}`).join()
 function gateOf(index: number) {
   const item = itemOf(rows.value[index])
   return item?.kind === 'gate' ? check.gate(item.row.id) : undefined
@@ -374,7 +374,7 @@ const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row ===
     </div>
     <div class="body">
       <div
-        ref="scroller" class="scroller" :style="{ '--text-width': rowsWidth }" tabindex="0" role="grid" aria-label="Rows of the route" aria-describedby="lane-readout" aria-multiselectable="true" :aria-rowcount="rows.length" data-test="sheet"
+        ref="scroller" class="scroller" :style="{ '--text-width': rowsWidth }" tabindex="0" role="grid" aria-label="Rows of the route" aria-describedby="lane-readout" aria-multiselectable="true" :aria-busy="check.isStale" :aria-rowcount="rows.length" data-test="sheet"
         :aria-activedescendant="activeId && activeIndex >= 0 ? `row-${activeIndex}` : undefined" @keydown="onKey" @copy="onCopy" @paste="onPaste" @mouseleave="hovered = null"
       >
         <svg width="0" height="0" class="defs" aria-hidden="true"><defs><pattern id="lost" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="5" stroke="var(--short)" stroke-width="1.6" /></pattern></defs></svg>
@@ -387,15 +387,15 @@ const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row ===
           >
             <SheetRowView
               :row="rows[item.index]!" :records="records" :gate="gateOf(item.index)" :issues="issuesOf(item.index)"
-              :sums="sumsOf(item.index)"
+              :sums="sumsOf(rows[item.index])"
               :active="item.index === activeIndex" :chosen="isChosen(item.index)" :active-cell="activeCell"
               :editing="item.index === activeIndex ? editing : null"
               @pick="(cell, event) => pick(item.index, cell, event)" @edit="(cell) => { goTo(item.index, cell); startEdit(cell) }" @grab="rowDown($event, rows[item.index]!)"
               @fold="rows[item.index]!.type === 'place' && fold((rows[item.index] as { place: { key: string } }).place.key)" @commit="commit" @cancel="cancel"
             />
             <RowLanes
-              v-if="lanesWidth > 0" :lanes="lanes" :index="item.index" :height="item.size" :width="lanesWidth" :pegs="pegsByRow.get(item.index) ?? noPegs"
-              :verdict="verdictOf(item.index)" :threads="threads" :named="rows[item.index]!.type === 'place'" :dragged="draggedPeg(item.index)"
+              v-if="lanesWidth > 0" :lanes="lanes" :index="item.index" :height="item.size" :width="lanesWidth" :pegs="pegsAt(item.index)"
+              :verdict="verdictOf(item.index)" :threads="threadsAt(item.index)" :named="rows[item.index]!.type === 'place'" :dragged="draggedPeg(item.index)"
               @mousedown="goTo(item.index)" @grab="(event, peg, lane) => grabPeg(event, item.index, peg, lane)"
             />
           </div>

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { Verdict } from '../../../core/check/result.ts'
 import type { Peg } from '../../../core/view/pegs.ts'
 import type { Thread } from '../../../core/view/threads.ts'
+import type { LaneThread } from './use-sheet.ts'
 import { numberText } from '../../../core/view/numbers.ts'
 import VerdictMark from '../../components/VerdictMark.vue'
 import type { DrawnLane } from '../../draw/lane-scale.ts'
@@ -13,9 +14,10 @@ const props = defineProps<{
   index: number
   height: number
   width: number
-  pegs: Peg[]
+  pegs: readonly Peg[]
   verdict: Verdict | undefined
-  threads: (Thread & { lane: DrawnLane })[]
+  /** Those that begin, pass or end here. */
+  threads: readonly LaneThread[]
   /** Whether this is a place's row: names of other kinds of player stand beside their lines there. */
   named: boolean
   /** A peg that is being dragged stands elsewhere. */
@@ -27,8 +29,8 @@ const middle = computed(() => props.height / 2)
 
 /** Lanes with what this row draws in them, in pixels. */
 const drawn = computed(() => props.lanes.map((lane) => {
-  const point = lane.points[props.index]
-  const before = lane.points[props.index - 1] ?? point
+  const point = lane.line?.at(props.index)
+  const before = lane.line?.at(props.index - 1) ?? point
   if (!point || !before) return { lane, point: null }
   const x = (value: number) => lane.scale(value)
   const h = props.height
@@ -43,8 +45,8 @@ const drawn = computed(() => props.lanes.map((lane) => {
 /** Lines of other kinds of player, and in the wide lane their names; names of lines that lie together stand together. */
 const others = computed(() => props.lanes.flatMap((lane) => {
   const x = (value: number) => lane.scale(value)
-  return lane.others.flatMap(({ name, points }) => {
-    const point = points[props.index]
+  return lane.others.flatMap(({ name, line }) => {
+    const point = line.at(props.index)
     return point ? [{ name, wide: lane.wide, at: x(point.to), path: `M${x(point.from)} 0 V${props.height * 0.25} L${x(point.to)} ${props.height * 0.75} V${props.height}` }] : []
   })
 }))
@@ -61,11 +63,10 @@ const labels = computed(() => {
 })
 
 const pegs = computed(() => props.lanes.flatMap((lane) => props.pegs.filter((peg) => peg.lane === lane.id).map((peg) => {
-  const point = lane.points[props.index]
+  const point = lane.line?.at(props.index)
   const x = lane.scale(props.dragged?.index === peg.index ? props.dragged.at : peg.at)
   return { peg, x, to: point ? lane.scale(point.to) : x, lane, has: point?.to ?? null }
 })))
-const passing = computed(() => props.threads.filter((t) => t.row <= props.index && props.index <= t.to))
 
 function threadTop(thread: Thread): number {
   return thread.row === props.index ? middle.value : 0
@@ -90,7 +91,7 @@ function threadEnd(thread: Thread): number {
     </g>
     <path v-for="(other, i) in others" :key="`other ${i}`" :d="other.path" class="other" />
     <text v-for="label in labels" :key="label.at" :x="label.at + 5" :y="height - 8" class="label">{{ label.names.join(', ') }}</text>
-    <g v-for="(thread, i) in passing" :key="`thread ${i}`">
+    <g v-for="(thread, i) in threads" :key="`thread ${i}`">
       <line :x1="thread.lane.scale(thread.at)" :y1="threadTop(thread)" :x2="thread.lane.scale(thread.at)" :y2="threadEnd(thread)" class="thread" />
       <circle v-if="thread.to === index && thread.reached" :cx="thread.lane.scale(thread.at)" :cy="middle" r="2.5" class="knot" />
     </g>

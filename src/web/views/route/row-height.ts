@@ -4,7 +4,7 @@ import { countText, numberText } from '../../../core/view/numbers.ts'
 import { placeSumText, type PlaceSum } from '../../../core/view/place-sums.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import { wholeOf } from './sheet-actions.ts'
-import { linesOf } from './text-width.ts'
+import { forgetWidths, linesOf } from './text-width.ts'
 
 const lineHeight = 15
 const padding = 9
@@ -30,8 +30,41 @@ export function placeLine({ place, folded, again, items }: SheetRow & { type: 'p
   return [`${place.kind}${place.goal ? ', goal' : ''}`, `${numberText(place.minutes)} min`, ...(folded ? [countText(items, 'row')] : []), ...(all ? [all] : [])].join(' · ')
 }
 
+/** All that heights are made from, beside the row itself: a place's row is another when what it sums up is. */
+export interface HeightContext {
+  records: Records
+  sumsOf: (row: SheetRow) => readonly PlaceSum[]
+  textWidth: number
+  /** Counts up when the fonts are others. */
+  fonts: number
+}
+
+export interface Heights {
+  rows: readonly SheetRow[]
+  of: HeightContext
+  heights: Float64Array
+}
+
+/** The height of every row, in pixels; those of rows that stand as they stood are taken over, also where they have moved along. */
+export function rowHeights(rows: readonly SheetRow[], of: HeightContext, before?: Heights): Heights {
+  const { records, textWidth, fonts } = of
+  const isAlike = before && before.of.textWidth === textWidth && before.of.fonts === fonts && before.of.records.pattern === records.pattern && before.of.records.tally === records.tally
+  if (before && before.of.fonts !== fonts) forgetWidths()
+  const kept = isAlike ? before : null
+  // Rows before the first change stand where they stood, and those after the last one as far from the end.
+  const shift = kept ? kept.rows.length - rows.length : 0
+  const heights = new Float64Array(rows.length)
+  for (let i = 0; i < rows.length; i++) {
+    const row = rows[i]!
+    if (kept && kept.rows[i] === row) heights[i] = kept.heights[i]!
+    else if (kept && kept.rows[i + shift] === row) heights[i] = kept.heights[i + shift]!
+    else heights[i] = rowHeight(records, row, of.sumsOf(row), textWidth)
+  }
+  return { rows, of, heights }
+}
+
 /** The height of a row: as many lines as its longest cell needs, so that nothing in it is cut off. */
-export function rowHeight(records: Records, row: SheetRow, sums: readonly PlaceSum[], textWidth: number): number {
+function rowHeight(records: Records, row: SheetRow, sums: readonly PlaceSum[], textWidth: number): number {
   if (row.type === 'heading') return lineHeight + padding
   const room = textWidth - fixedColumns
   const lines = (text: string, width: number, font: string) => linesOf(text, width - cellPadding, font)

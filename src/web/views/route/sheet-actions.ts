@@ -7,7 +7,7 @@ import { asksText, givesText, readAsks, readGives } from '../../../core/exchange
 import { placeKinds } from '../../../core/plan/place.ts'
 import { contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../../../core/plan/records.ts'
 import { wholeSource } from '../../../core/plan/source.ts'
-import { PlanIndex } from '../../../core/rules/plan-index.ts'
+import { vocabularyOf } from '../../../core/rules/plan-index.ts'
 import { newKey } from '../../new-key.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 
@@ -77,7 +77,7 @@ function editGives(records: Records, source: Row<'source'>, text: string): Edite
   const tallies = inOrder(records, 'tally')
   const read = readGives(gives, tallies)
   if (!read.ok) return read
-  const asks = readAsks(requires, tallies, new PlanIndex(records).vocabulary)
+  const asks = readAsks(requires, tallies, vocabularyOf(records))
   if (!asks.ok) return asks
   if (asks.fields.costs.length) return { says: 'what a unit uses up is written before "if": 20 renown takes 1 stamps if level >= 3' }
   const whole = wholeOf(records, source)
@@ -94,7 +94,7 @@ function editGives(records: Records, source: Row<'source'>, text: string): Edite
 }
 
 function editAsks(records: Records, gate: Row<'gate'>, text: string): Edited {
-  const read = readAsks(text, inOrder(records, 'tally'), new PlanIndex(records).vocabulary)
+  const read = readAsks(text, inOrder(records, 'tally'), vocabularyOf(records))
   if (!read.ok) return read
   return { diff: setFields(records, 'gate', gate.key, read.fields, `${labelOf(gate)} asks for ${text.trim() || 'nothing'}`) }
 }
@@ -178,7 +178,7 @@ export function entryContext(records: Records, place: string | null): EntryConte
     if (passage.from === from) return [{ passage: passage.id, to: passage.to }]
     return passage.twoWay && passage.to === from ? [{ passage: passage.id, to: passage.from }] : []
   })
-  return { tallies: inOrder(records, 'tally'), vocabulary: new PlanIndex(records).vocabulary, places: inOrder(records, 'place'), waysOut: ways, patterns: inOrder(records, 'pattern') }
+  return { tallies: inOrder(records, 'tally'), vocabulary: vocabularyOf(records), places: inOrder(records, 'place'), waysOut: ways, patterns: inOrder(records, 'pattern') }
 }
 
 /** What a line that was read adds, and the key of it. */

@@ -1,16 +1,17 @@
-/** How wide texts are drawn: letters are measured once for each font, and added up. */
-const measured = new Map<string, Map<string, number>>()
+/** How wide texts are drawn: letters are measured once for each font, and added up. By font the widths of letters by their code. */
+const measured = new Map<string, Float32Array>()
+const codes = 65_536
 let context: CanvasRenderingContext2D | null = null
 
 /** The width of a text in pixels, in a font as CSS writes it. */
 export function textWidth(text: string, font: string): number {
   let widths = measured.get(font)
-  if (!widths) measured.set(font, (widths = new Map()))
+  if (!widths) measured.set(font, (widths = new Float32Array(codes)))
   let sum = 0
-  for (const letter of text) {
-    let width = widths.get(letter)
-    if (width === undefined) widths.set(letter, (width = measure(letter, font)))
-    sum += width
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i)
+    const width = widths[code]!
+    sum += width === 0 ? (widths[code] = measure(text[i]!, font)) : width
   }
   return sum
 }
@@ -29,6 +30,7 @@ function measure(letter: string, font: string): number {
 
 /** Lines that a text takes when it is broken between words, in so many pixels. */
 export function linesOf(text: string, room: number, font: string): number {
+  if (textWidth(text, font) <= room) return 1
   const blank = textWidth(' ', font)
   let lines = 1
   let used = 0

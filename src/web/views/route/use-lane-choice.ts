@@ -2,6 +2,7 @@ import { useLocalStorage } from '@vueuse/core'
 import { computed } from 'vue'
 import { inOrder } from '../../../core/plan/records.ts'
 import type { LaneId } from '../../../core/view/lanes.ts'
+import { sameFields, stable } from '../../stable.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 
 /** A part of a lane's scale that fills it: `times` as large, with `at` in the middle. */
@@ -32,7 +33,7 @@ export function useLaneChoice() {
   const set = (change: Partial<LaneSettings>) => (kept.value = { ...kept.value, [plan.id ?? '']: { ...settings.value, ...change } })
 
   /** Every lane that there could be: levels, then what is counted, then flags and the XP of levels. */
-  const all = computed((): LaneName[] => {
+  const all = stable((): LaneName[] => {
     if (!plan.records) return []
     const characters = inOrder(plan.records, 'character')
     const heard = new Set(characters.map((c) => c.experience))
@@ -40,7 +41,7 @@ export function useLaneChoice() {
     const found: LaneName[] = [...characters.map((c) => ({ id: `level ${c.id}` as LaneId, name: `${c.name || c.id}, level` })), ...tallies.filter((t) => !t.late), ...tallies.filter((t) => t.late)]
     const rank = (id: string) => (settings.value.order.includes(id) ? settings.value.order.indexOf(id) : found.length)
     return found.map((lane, i) => ({ lane, i })).sort((a, b) => rank(a.lane.id) - rank(b.lane.id) || a.i - b.i).map(({ lane }) => lane)
-  })
+  }, (a, b) => a.length === b.length && a.every((lane, i) => sameFields(lane, b[i]!)))
   const isShown = (id: string) => !settings.value.hidden.includes(id)
   const shown = computed(() => all.value.filter((lane) => isShown(lane.id)))
   const wide = computed(() => shown.value.find((lane) => lane.id === settings.value.wide)?.id ?? shown.value[0]?.id ?? null)

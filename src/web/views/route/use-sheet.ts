@@ -1,16 +1,23 @@
 import { computed, ref, watch, type Ref } from 'vue'
-import { inOrder } from '../../../core/plan/records.ts'
+import { inOrder, type Row } from '../../../core/plan/records.ts'
 import { findRows } from '../../../core/view/find-rows.ts'
-import { lanePoints, type LaneId } from '../../../core/view/lanes.ts'
+import type { StopResult, Verdict } from '../../../core/check/result.ts'
+import type { RouteTrace } from '../../../core/check/route/trace.ts'
+import { itemsOfRows, laneDomain, LaneLine, outlineOf, type LaneId, type Outline } from '../../../core/view/lanes.ts'
 import { levelTicks } from '../../../core/view/level-axis.ts'
 import { pegsOf, type Peg } from '../../../core/view/pegs.ts'
 import { placeSums, type PlaceSum } from '../../../core/view/place-sums.ts'
 import { sheetRows } from '../../../core/view/sheet.ts'
 import { threadOf, type Thread } from '../../../core/view/threads.ts'
 import { drawnLane, type DrawnLane } from '../../draw/lane-scale.ts'
+import { sameFields, sameItems, stable } from '../../stable.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import type { LaneChoice } from './use-lane-choice.ts'
+
+export type LaneThread = Thread & { lane: DrawnLane }
+
+const isTrouble = (verdict: Verdict | undefined) => verdict === 'short' || verdict === 'sealed' || verdict === 'depends'
 
 const narrowWidth = 70
 const leastWide = 250
@@ -29,15 +36,24 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
   const rows = computed(() => (wanted.value.trim() ? search.value.rows : allRows.value))
   const found = computed(() => search.value.found)
   const leader = computed(() => (plan.records ? (inOrder(plan.records, 'character')[0]?.id ?? null) : null))
-  const sums = computed(() => (plan.records ? placeSums(plan.records) : new Map<string, PlaceSum[]>()))
+  const sums = computed(() => (plan.records ? placeSums(plan.records) : new Map<string, readonly PlaceSum[]>()))
 
-  const pegsByRow = computed(() => {
-    const byRow = new Map<number, Peg[]>()
+  /** What of the rows the lanes are drawn from: most edits leave it as it is. */
+  const rowsWithOutline = computed<Outline>((before) => outlineOf(rows.value, before))
+  const outline = computed(() => rowsWithOutline.value.lanes)
+
+  const gateRows = computed(() => {
+    const found: { row: number; gate: Row<'gate'> }[] = []
     rows.value.forEach((row, i) => {
-      if (row.type === 'gate') byRow.set(i, pegsOf(row.gate, leader.value))
+      if (row.type === 'gate') found.push({ row: i, gate: row.gate })
     })
-    return byRow
+    return found
   })
+  const noPegs: readonly Peg[] = []
+  function pegsAt(index: number): readonly Peg[] {
+    const row = rows.value[index]
+    return row?.type === 'gate' ? pegsOf(row.gate, leader.value) : noPegs
+  }
 
   function ticksOf(id: LaneId) {
     if (!plan.records || !id.startsWith('level ')) return null
@@ -53,35 +69,65 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
     const narrow = Math.max(0, Math.min(ordered.length - 1, Math.floor((width.value - leastWide) / narrowWidth)))
     return ordered.slice(0, narrow + 1)
   })
-  const lanes = computed((): DrawnLane[] => {
+  const lines = computed(() => linesOf(check.trace, check.stops))
+  const others = computed(() => check.others.filter((other) => other.key !== check.profileKey).map(({ name, trace, stops }) => ({ name, lines: linesOf(trace, stops) })))
+
+  function linesOf(trace: RouteTrace | null, stops: readonly StopResult[] | null): ReadonlyMap<LaneId, LaneLine> {
+    if (!trace || !stops) return new Map()
+    const items = itemsOfRows(outline.value, trace)
+    return new Map(shownLanes.value.map(({ id }) => [id, new LaneLine(outline.value, items, trace, stops, id)]))
+  }
+
+  /** By lane the thresholds that the route comes to. */
+  const thresholds = stable(() => {
+    const byLane = new Map<LaneId, number[]>()
+    const [known, of] = [outline.value, leader.value]
+    for (const { row, gate } of gateRows.value) {
+      if (known[row]!.stop === null) continue
+      for (const { lane, at } of pegsOf(gate, of)) {
+        const all = byLane.get(lane)
+        if (all) all.push(at)
+        else byLane.set(lane, [at])
+      }
+    }
+    return [...byLane].map(([lane, all]) => ({ lane, low: Math.min(...all), high: Math.max(...all) }))
+  }, (a, b) => a.length === b.length && a.every((range, i) => sameFields(range, b[i]!)))
+
+  const lanes = stable<DrawnLane[]>((before = []) => {
     const wideWidth = Math.max(leastWide, width.value - (shownLanes.value.length - 1) * narrowWidth)
     return shownLanes.value.map((lane, i) => {
-      const { trace, result } = check.view ?? {}
-      const points = trace && result ? lanePoints(rows.value, trace, result.stops, lane.id) : rows.value.map(() => null)
-      const others = check.others.filter((other) => other.key !== check.profileKey).map(({ name, trace: walk, stops }) => ({ name, points: lanePoints(rows.value, walk, stops, lane.id) }))
-      const thresholds = [...pegsByRow.value].flatMap(([row, pegs]) => (points[row] ? pegs.filter((p) => p.lane === lane.id).map((p) => p.at) : []))
+      const line = lines.value.get(lane.id) ?? null
+      const beside = others.value.map(({ name, lines: all }) => ({ name, line: all.get(lane.id)! }))
+      const levels = ticksOf(lane.id)
+      const range = thresholds.value.find((one) => one.lane === lane.id)
+      const domain = laneDomain([line?.extent ?? null, ...beside.map((other) => other.line.extent)], range ? [range.low, range.high] : [], levels !== null)
       const left = i === 0 ? 0 : wideWidth + (i - 1) * narrowWidth
-      return drawnLane({ id: lane.id, name: lane.name, points, others, thresholds, levels: ticksOf(lane.id), zoom: choice.zoomOf(lane.id) }, left, i === 0 ? wideWidth : narrowWidth, i === 0)
+      const place = { left, width: i === 0 ? wideWidth : narrowWidth, wide: i === 0 }
+      return drawnLane({ id: lane.id, name: lane.name, line, others: beside, levels, zoom: choice.zoomOf(lane.id), low: domain[0], high: domain[1], ...place }, before[i])
     })
-  })
+  }, sameItems)
   /** Lanes that are to be shown, but for which there is no room. */
   const crowded = computed(() => choice.shown.value.filter((lane) => !shownLanes.value.some((shown) => shown.id === lane.id)))
 
-  /** By row: threads that begin at or pass it, with the lane they are in. */
+  /** From each gate in trouble to where the line gets to what it asks for, with the lane that it runs in. */
   const threads = computed(() => {
-    const all: (Thread & { lane: DrawnLane })[] = []
-    for (const lane of lanes.value) {
-      for (const [row, pegs] of pegsByRow.value) {
-        const gate = rows.value[row]
-        if (gate?.type !== 'gate' || !['short', 'sealed', 'depends'].includes(check.gate(gate.gate.id)?.verdict ?? '')) continue
-        for (const peg of pegs) {
-          const thread = peg.lane === lane.id && peg.op.startsWith('>') ? threadOf(lane.points, row, peg.at) : null
-          if (thread) all.push({ ...thread, lane })
-        }
+    const all: LaneThread[] = []
+    const [drawn, results, of] = [lanes.value, check.gatesById, leader.value]
+    for (const { row, gate } of gateRows.value) {
+      if (!isTrouble(results.get(gate.id)?.verdict)) continue
+      for (const peg of pegsOf(gate, of)) {
+        const lane = drawn.find((one) => one.id === peg.lane)
+        const thread = lane?.line && peg.op.startsWith('>') ? threadOf(lane.line, row, peg.at) : null
+        if (thread) all.push({ ...thread, lane: lane! })
       }
     }
     return all
   })
+  const noThreads: LaneThread[] = []
+  function threadsAt(index: number): readonly LaneThread[] {
+    const passing = threads.value.filter((thread) => thread.row <= index && index <= thread.to)
+    return passing.length ? passing : noThreads
+  }
 
   function fold(key: string): void {
     const next = new Set(folded.value)
@@ -99,5 +145,5 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
     wanted.value = ''
   })
 
-  return { rows, lanes, crowded, threads, pegsByRow, sums, folded, wanted, found, leader, fold, foldAll }
+  return { rows, lanes, crowded, threadsAt, pegsAt, sums, folded, wanted, found, leader, fold, foldAll }
 }

@@ -1,0 +1,65 @@
+import { assert } from 'chai'
+import fc from 'fast-check'
+import { Histogram } from './histogram.ts'
+
+const anyValue = fc.oneof(fc.integer({ min: -40, max: 40 }), fc.integer({ min: -2_000_000, max: 2_000_000 }), fc.integer({ min: -80, max: 80 }).map((n) => n / 4))
+const anyAdded = fc.array(fc.tuple(anyValue, fc.integer({ min: 0, max: 5 })), { maxLength: 30 })
+
+function gathered(added: readonly (readonly [number, number])[], parts = 4): Histogram {
+  const histogram = new Histogram(parts)
+  for (const [value, weight] of added) histogram.add(value, weight)
+  return histogram
+}
+
+/** The smallest value with at least that share of all weight at or below it, by counting. */
+function plainQuantile(added: readonly (readonly [number, number])[], q: number, never = 0): number | null {
+  const all = [...added].filter(([, weight]) => weight > 0).sort(([a], [b]) => a - b)
+  const total = all.reduce((sum, [, weight]) => sum + weight, 0)
+  let sum = 0
+  return all.find(([, weight]) => (sum += weight) >= q * (total + never) - 1e-9)?.[0] ?? null
+}
+
+describe('a distribution that is gathered', () => {
+  it('has the quantiles that counting gives, however its values lie', () => {
+    fc.assert(fc.property(anyAdded, (added) => {
+      const quantiles = gathered(added).quantiles()
+      if (added.every(([, weight]) => weight === 0)) return assert.isNull(quantiles)
+      const values = added.map(([value]) => value)
+      // What is only possible has no weight, and is an extreme all the same.
+      assert.deepEqual([quantiles!.min, quantiles!.max], [Math.min(...values), Math.max(...values)])
+      assert.deepEqual([quantiles!.q05, quantiles!.median, quantiles!.q95], [0.05, 0.5, 0.95].map((q) => plainQuantile(added, q)))
+    }))
+  })
+
+  it('has no median where what never comes weighs more than half', () => {
+    fc.assert(fc.property(anyAdded, fc.integer({ min: 0, max: 60 }), (added, never) => {
+      assert.equal(gathered(added).median(never), plainQuantile(added, 0.5, never))
+    }))
+    assert.equal(gathered([[3, 1]]).median(0.5), 3)
+    assert.isNull(gathered([[3, 1]]).median(1.5))
+  })
+
+  it('is the same whether it was gathered in one or in parts that were sent', () => {
+    fc.assert(fc.property(anyAdded, anyAdded, (one, other) => {
+      const whole = gathered([...one, ...other])
+      const parts = new Histogram(4)
+      for (const part of [one, other]) parts.absorb(structuredClone(gathered(part).data()), 1)
+      assert.deepEqual(parts.data(), whole.data())
+      assert.deepEqual(parts.quantiles(), whole.quantiles())
+    }))
+  })
+
+  it('can be read as data and gathered on', () => {
+    const histogram = gathered([[1, 2], [3, 1]])
+    assert.deepEqual([...histogram.data().values], [1, 3])
+    histogram.add(2, 1)
+    assert.deepEqual([...histogram.data().weights], [2, 1, 1])
+  })
+
+  it('takes a share of what it absorbs', () => {
+    const histogram = new Histogram()
+    histogram.absorb(gathered([[5, 30], [9, 10], [12, 0]]).data(), 1 / 40)
+    assert.deepEqual([...histogram.data().weights], [0.75, 0.25])
+    assert.equal(histogram.quantiles()!.max, 12)
+  })
+})

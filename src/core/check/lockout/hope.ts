@@ -1,0 +1,42 @@
+import type { Game } from '../../rules/game.ts'
+import { cloneState, type State } from '../../rules/state.ts'
+import { Reach } from '../reach/reach.ts'
+import { RowTable } from './row-table.ts'
+import type { Space } from './space.ts'
+
+/** Steps that a descent makes at most. */
+const mostSteps = 5_000
+
+/**
+ * Whether the goal is out of reach from a state however kindly it is looked at: nothing used up, every gain kept (docs/checks.md 2).
+ * Then no play leads to it; the other way round nothing is said.
+ */
+export function isHopeless(game: Game, space: Space, state: State, repeats: boolean): boolean {
+  const reach = new Reach(game, { repeats, from: state }).run()
+  const { places, gates } = space.scope.goal
+  return !places.every((p) => state.visited[p] || reach.has('places', p)) || !gates.every((g) => reach.has('gates', g))
+}
+
+/** Whether some play from a state leads to the goal, as far as going on wherever there is hope shows it; false: none was found. */
+export function findsWin(game: Game, space: Space, from: State, repeats: boolean): boolean {
+  const { packing } = space
+  const seen = new RowTable(packing.words)
+  const state = cloneState(from)
+  const stack: number[] = []
+  const add = (next: State) => {
+    const before = seen.size
+    packing.pack(next, seen.rows, seen.next)
+    const id = seen.add()
+    if (seen.size > before) stack.push(id)
+  }
+  add(from)
+  for (let steps = 0; stack.length && steps < mostSteps; steps++) {
+    packing.unpack(seen.rows, stack.pop()! * packing.words, state)
+    if (space.isWon(state)) return true
+    const next: State[] = []
+    space.steps(state, (to, repeat) => (repeats || !repeat) && next.push(cloneState(to)))
+    // Where there is one step alone, it cannot be the one that spoils.
+    for (const to of next) if (next.length === 1 || !isHopeless(game, space, to, repeats)) add(to)
+  }
+  return false
+}

@@ -1,0 +1,76 @@
+import { remembered } from '../../plan/remembered.ts'
+import type { Game, GamePlace, GameRoute } from '../../rules/game.ts'
+import type { Portion } from './portion.ts'
+
+/** How a portion is walked along a route: its items place by place, and what tells two branches apart at each stop. */
+export interface Itinerary {
+  /** By place: sources and gates as in GamePlace.items. */
+  items: readonly Int32Array[]
+  /** How many items all stops of the route have together. */
+  length: number
+  anywhere: readonly number[]
+  gates: Uint8Array
+  /** By tally: whether it is of the portion. */
+  matters: Uint8Array
+  tallies: readonly number[]
+  characters: readonly number[]
+  counted: readonly number[]
+  /** What is open from a stop on. */
+  openAt: (stop: number) => OpenItems
+  targets: { gates: Uint8Array; tallies: readonly number[]; characters: readonly number[] }
+}
+
+/** Sources of which units may still be taken from a stop on, and gates that may still be opened or are asked after. */
+export interface OpenItems {
+  sources: readonly number[]
+  gates: readonly number[]
+}
+
+/** Itineraries by what they depend on: which items stand where, the route, and the portion. */
+const itineraries = new WeakMap<readonly GamePlace[], WeakMap<GameRoute, WeakMap<Portion, Itinerary>>>()
+
+export function itineraryOf(game: Game, route: GameRoute, portion: Portion): Itinerary {
+  const byRoute = remembered(itineraries, game.places, () => new WeakMap<GameRoute, WeakMap<Portion, Itinerary>>())
+  const byPortion = remembered(byRoute, route, () => new WeakMap<Portion, Itinerary>())
+  return remembered(byPortion, portion, () => madeItinerary(game, route, portion))
+}
+
+function madeItinerary(game: Game, route: GameRoute, portion: Portion): Itinerary {
+  const gates = new Set([...portion.gates, ...portion.targets.gates])
+  const items = game.places.map((place) => place.items.filter((item) => (item >= 0 ? portion.sources.has(item) : gates.has(-1 - item))))
+  const anywhere = game.anywhere.filter((g) => gates.has(g))
+  return {
+    items,
+    length: route.stops.reduce((sum, place) => sum + items[place]!.length, 0),
+    anywhere,
+    gates: flags(game.gates.length, gates),
+    matters: flags(game.tallies.length, portion.tallies),
+    tallies: [...portion.tallies],
+    characters: [...portion.characters],
+    counted: [...portion.counted],
+    openAt: openItems(route, items, [...anywhere, ...portion.asked]),
+    targets: { gates: flags(game.gates.length, portion.targets.gates), tallies: [...portion.targets.tallies], characters: [...portion.targets.characters] },
+  }
+}
+
+/** Worked out stop by stop, when it is asked for: most walks never do. `everywhere`: gates that stay open at all stops. */
+function openItems({ stops }: GameRoute, items: readonly Int32Array[], everywhere: readonly number[]): Itinerary['openAt'] {
+  const lastVisit = new Map(stops.map((place, stop) => [place, stop]))
+  const firstVisit = new Map([...stops.entries()].reverse().map(([stop, place]) => [place, stop]))
+  const revisited = [...firstVisit.keys()].filter((place) => firstVisit.get(place) !== lastVisit.get(place))
+  const known = new Map<number, OpenItems>()
+  return (stop) => {
+    if (!known.has(stop)) {
+      const places = new Set([stops[stop]!, ...revisited.filter((place) => firstVisit.get(place)! <= stop && lastVisit.get(place)! >= stop)])
+      const here = [...places].flatMap((place) => [...items[place]!])
+      known.set(stop, { sources: here.filter((item) => item >= 0), gates: [...new Set([...here.filter((item) => item < 0).map((item) => -1 - item), ...everywhere])] })
+    }
+    return known.get(stop)!
+  }
+}
+
+function flags(length: number, set: ReadonlySet<number>): Uint8Array {
+  const result = new Uint8Array(length)
+  for (const i of set) result[i] = 1
+  return result
+}

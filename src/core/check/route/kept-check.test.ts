@@ -1,0 +1,98 @@
+import { assert } from 'chai'
+import fc from 'fast-check'
+import { apply } from '../../change/diff.ts'
+import { setFields } from '../../change/edits.ts'
+import type { Records } from '../../plan/records.ts'
+import { compile } from '../../rules/compile.ts'
+import { recompile } from '../../rules/recompile.ts'
+import { anySample, smallPlan } from '../../testing/plans.ts'
+import { finished } from '../finished.ts'
+import { checkRoute, defaultRouteOptions, keptCheckInSteps, type CheckBefore } from './route-check.ts'
+import { traceRoute } from './trace.ts'
+
+const options = { ...defaultRouteOptions, sums: false, walks: 60, effort: 0.1 }
+
+/** What is typed into one field of a source or gate, some of it wrong. */
+const anyEdit = fc.record({
+  kind: fc.constantFrom('source' as const, 'gate' as const),
+  which: fc.nat(1000),
+  fields: fc.record({ source: fc.constantFrom(
+    { count: 7 }, { role: 'side' }, { role: 'main' }, { requires: 'level >= 3' }, { requires: 'stamps >= 4' }, { requires: 'nothing_known >= 1' }, { respawns: true }, { takes: [{ tally: 'stamps', amount: 1 }] },
+    { yields: [{ tally: 'stamps', min: 1, max: 4 }] }, { yields: [{ tally: 'renown', min: 40, max: 40 }] }, { yields: [] }, { minutes: 9 }, { name: 'Another name' }, { caps: [{ character: 'all', level: 3 }] },
+  ), gate: fc.constantFrom(
+    { requires: 'level >= 4' }, { requires: 'level >= 2 and stamps >= 2' }, { requires: 'stamps >= 9' }, { requires: 'stamps >=' }, { requires: '' }, { costs: [{ tally: 'stamps', amount: 3 }] }, { costs: [] },
+    { role: 'side' }, { due: 'meeting' }, { due: 'route' }, { yields: [{ tally: 'stamps', min: 0, max: 2 }] }, { minutes: 4 }, { lockedText: 'Come back with {need}.' },
+  ) }),
+})
+
+function diffOfEdit(records: Records, { kind, which, fields }: typeof anyEdit extends fc.Arbitrary<infer E> ? E : never) {
+  const keys = [...records[kind].keys()]
+  return keys.length ? setFields(records, kind, keys[which % keys.length]!, fields[kind] as never, 'an edit') : null
+}
+
+describe('a check that is kept up with edits', () => {
+  const staysTrue = fc.property(anySample, fc.array(anyEdit, { minLength: 1, maxLength: 4 }), (sample, edits) => {
+    let records = sample
+    let compiled = compile(records)
+    const route = 0
+    const kept = new Map(compiled.game.profiles.map((profile, p) => [p, finished(keptCheckInSteps(compiled.game, compiled.game.routes[route]!, profile, options, null))]))
+    for (const edit of edits) {
+      const diff = diffOfEdit(records, edit)
+      if (!diff?.changes.length) continue
+      records = apply(records, diff)
+      const again = recompile(compiled, records, diff.changes)
+      const whole = compile(records)
+      compiled = again?.compiled ?? whole
+      assert.deepEqual(compiled.issues, whole.issues)
+      assert.equal(JSON.stringify(compiled.game), JSON.stringify(whole.game))
+      for (const [p, before] of kept) {
+        const { game } = compiled
+        const since: CheckBefore | null = again && { kept: before, touched: again.touched }
+        const now = finished(keptCheckInSteps(game, game.routes[route]!, game.profiles[p]!, options, since))
+        kept.set(p, now)
+        assert.deepEqual(now.result, checkRoute(whole.game, whole.game.routes[route]!, whole.game.profiles[p]!, options))
+        assert.deepEqual(now.trace, traceRoute(whole.game, whole.game.routes[route]!, whole.game.profiles[p]!))
+      }
+    }
+  })
+
+  it('comes to what a new check of the changed plan comes to', () => {
+    fc.assert(staysTrue, { numRuns: 25 })
+  })
+
+  it('draws anew together what was drawn together, though an edit bears on one part alone', () => {
+    fc.assert(staysTrue, { seed: 818037477, numRuns: 8 })
+  })
+
+  const post = smallPlan({ places: [{ id: 'depot', name: 'Depot', kind: 'area', contents: [
+    { source: { id: 'round', name: 'Round', kind: 'quest', count: 3, yields: [{ tally: 'stamps', min: 1, max: 3 }] } },
+    { gate: { id: 'glass', name: 'Glass', kind: 'shop_item', costs: [{ tally: 'stamps', amount: 3 }] } },
+    { source: { id: 'drifts', name: 'Drifts', kind: 'event', count: 2, yields: [{ tally: 'renown', min: 10, max: 10 }] } },
+    { gate: { id: 'fame', name: 'Fame', kind: 'ability', requires: 'renown >= 20' } },
+  ] }] })
+  const changed = (kind: 'source' | 'gate', id: string, fields: object) => {
+    const key = [...post[kind].values()].find((row) => row.id === id)!.key
+    return setFields(post, kind, key, fields as never, 'an edit')
+  }
+
+  it('works nothing out again for a gate that the edit does not bear on', () => {
+    const compiled = compile(post)
+    const [route, profile] = [compiled.game.routes[0]!, compiled.game.profiles[0]!]
+    const before = finished(keptCheckInSteps(compiled.game, route, profile, options, null))
+    const diff = changed('source', 'drifts', { count: 1 })
+    const { compiled: after, touched } = recompile(compiled, apply(post, diff), diff.changes)!
+    const now = finished(keptCheckInSteps(after.game, route, profile, options, { kept: before, touched }))
+    assert.strictEqual(now.result.gates[0], before.result.gates[0])
+    assert.deepEqual([before.result.gates[1]!.verdict, now.result.gates[1]!.verdict], ['clear', 'sealed'])
+  })
+
+  it('leaves what touches more than one item to be compiled whole', () => {
+    const compiled = compile(post)
+    const attempt = (diff: ReturnType<typeof changed>) => recompile(compiled, apply(post, diff), diff.changes)
+    assert.isNotNull(attempt(changed('gate', 'fame', { requires: 'renown >= 5' })))
+    assert.isNull(attempt(changed('gate', 'fame', { id: 'renown_of_all' })))
+    assert.isNull(attempt(changed('gate', 'fame', { stays: 'live' })))
+    assert.isNull(attempt(changed('source', 'round', { order: 'zz' })))
+    assert.isNull(attempt(setFields(post, 'tally', [...post.tally.keys()][1]!, { start: 3 } as never, 'an edit')))
+  })
+})

@@ -1,0 +1,66 @@
+import { equal } from '../change/diff.ts'
+import type { GateResult, ProfileResult, StopResult } from '../check/result.ts'
+import type { RouteTrace } from '../check/route/trace.ts'
+import type { PlanIssue } from '../plan/issue.ts'
+
+/** What the Route view is drawn from: verdicts and distributions, the middle walk, and what is wrong with the plan. */
+export interface RouteView {
+  result: ProfileResult | null
+  trace: RouteTrace | null
+  issues: PlanIssue[]
+}
+
+/** A list of which most stands as it stood: its length, and what is new in it by index. */
+interface Changed<T> {
+  length: number
+  at: number[]
+  items: T[]
+}
+
+/** What of a view is new since the one before; parts that are the same are left out. */
+export interface RouteUpdate {
+  result: { profile: string; stops: Changed<StopResult>; gates: Changed<GateResult> } | null
+  trace?: Omit<RouteTrace, 'keys'> & { keys: string[] | null } | null
+  issues?: PlanIssue[]
+}
+
+/** What is to be sent for another thread to come from one view to the next; from null: all of it. */
+export function updateBetween(before: RouteView | null, { result, trace, issues }: RouteView): RouteUpdate {
+  const update: RouteUpdate = { result: result && { profile: result.profile, stops: changed(before?.result?.stops, result.stops), gates: changed(before?.result?.gates, result.gates) } }
+  const was = before?.trace ?? null
+  const keys = trace && was && sameList(was.keys, trace.keys) ? null : (trace?.keys ?? null)
+  if (!trace || !was || keys !== null || !sameNumbers(was, trace)) update.trace = trace && { ...trace, keys }
+  if (!before || !equal(before.issues, issues)) update.issues = issues
+  return update
+}
+
+/** The next view, made from the one before; what has not changed is the same object. */
+export function updated(before: RouteView | null, { result, trace, issues }: RouteUpdate): RouteView {
+  return {
+    result: result && { profile: result.profile, stops: made(before?.result?.stops, result.stops), gates: made(before?.result?.gates, result.gates) },
+    trace: trace === undefined ? before!.trace : trace && { ...trace, keys: trace.keys ?? before!.trace!.keys },
+    issues: issues ?? before!.issues,
+  }
+}
+
+function changed<T>(before: readonly T[] = [], after: readonly T[]): Changed<T> {
+  const at = [...after.keys()].filter((i) => i >= before.length || !equal(before[i], after[i]))
+  return { length: after.length, at, items: at.map((i) => after[i]!) }
+}
+
+function made<T>(before: T[] = [], { length, at, items }: Changed<T>): T[] {
+  if (at.length === 0 && length === before.length) return before
+  const after = before.slice(0, length)
+  at.forEach((index, i) => (after[index] = items[i]!))
+  return after
+}
+
+function sameNumbers(a: RouteTrace, b: RouteTrace): boolean {
+  return (['entered', 'left', 'items', 'itemsFrom', 'tallies', 'characters', 'places'] as const).every((part) => sameList<unknown>(a[part], b[part]))
+}
+
+function sameList<T>(a: ArrayLike<T>, b: ArrayLike<T>): boolean {
+  if (a.length !== b.length) return false
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false
+  return true
+}

@@ -1,0 +1,25 @@
+import { computed, type ComputedRef } from 'vue'
+
+/** What is computed, the same again while it is alike: then nothing that rests on it is done again. */
+export function stable<T>(compute: (before: T | undefined) => T, isAlike: (a: T, b: T) => boolean): ComputedRef<T> {
+  return computed<T>((before) => {
+    const next = compute(before)
+    return before !== undefined && isAlike(before, next) ? before : next
+  })
+}
+
+/** Whether two lists hold the same, in the same order. */
+export function sameItems<T>(a: readonly T[], b: readonly T[]): boolean {
+  return a.length === b.length && a.every((item, i) => item === b[i])
+}
+
+/** Whether two objects have the same fields, each with the same value. */
+export function sameFields<T extends object>(a: T, b: T): boolean {
+  return a === b || sameItems(Object.entries(a).flat(), Object.entries(b).flat())
+}
+
+export function sameNumbers(a: Float64Array, b: Float64Array): boolean {
+  if (a.length !== b.length) return false
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false
+  return true
+}
