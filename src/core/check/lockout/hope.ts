@@ -17,26 +17,43 @@ export function isHopeless(game: Game, space: Space, state: State, repeats: bool
   return !places.every((p) => state.visited[p] || reach.has('places', p)) || !gates.every((g) => reach.has('gates', g))
 }
 
-/** Whether some play from a state leads to the goal, as far as going on wherever there is hope shows it; false: none was found. */
+/**
+ * Whether some play from a state leads to the goal, as far as going on wherever there is hope shows it, and where most was
+ * done already first; false: none was found.
+ */
 export function findsWin(game: Game, space: Space, from: State, repeats: boolean): boolean {
   const { packing } = space
   const seen = new RowTable(packing.words)
   const state = cloneState(from)
-  const stack: number[] = []
+  const waiting: number[][] = []
   const add = (next: State) => {
     const before = seen.size
     packing.pack(next, seen.rows, seen.next)
     const id = seen.add()
-    if (seen.size > before) stack.push(id)
+    if (seen.size > before) (waiting[doneIn(game, next)] ??= []).push(id)
   }
   add(from)
-  for (let steps = 0; stack.length && steps < mostSteps; steps++) {
-    packing.unpack(seen.rows, stack.pop()! * packing.words, state)
+  for (let steps = 0; waiting.length && steps < mostSteps; ) {
+    const id = waiting.at(-1)?.pop()
+    if (id === undefined) {
+      waiting.pop()
+      continue
+    }
+    steps++
+    packing.unpack(seen.rows, id * packing.words, state)
     if (space.isWon(state)) return true
     const next: State[] = []
     space.steps(state, (to, repeat) => (repeats || !repeat) && next.push(cloneState(to)))
-    // Where there is one step alone, it cannot be the one that spoils.
-    for (const to of next) if (next.length === 1 || !isHopeless(game, space, to, repeats)) add(to)
+    // What stands first is followed first, going on last. Where there is one step alone, it cannot be the one that spoils.
+    for (const to of next.reverse()) if (next.length === 1 || !isHopeless(game, space, to, repeats)) add(to)
   }
   return false
+}
+
+/** Gates opened, and units taken of what cannot be repeated. */
+function doneIn({ sources }: Game, { opened, taken }: State): number {
+  let done = 0
+  for (const is of opened) done += is
+  for (let s = 0; s < taken.length; s++) if (!sources[s]!.respawns) done += taken[s]!
+  return done
 }

@@ -6,6 +6,7 @@ import { missingText } from './missing.ts'
 import { NumberList, RowTable } from './row-table.ts'
 import { withPlenty } from './plenty.ts'
 import { findsWin, isHopeless } from './hope.ts'
+import type { Fields } from './packing.ts'
 import { Space, type Visit } from './space.ts'
 
 /** How far the search may look; past either bound it says that it has not decided. */
@@ -73,11 +74,11 @@ class StateGraph {
     this.table = new RowTable(space.packing.words)
     this.started = bound.now?.() ?? 0
     this.lent = space.start()
-    this.add(this.lent, -1)
-    this.visit = (next, repeat) => {
+    this.add(this.lent, -1, null)
+    this.visit = (next, repeat, _deeds, changed) => {
       if (repeat && !repeats) return
       this.from.push(repeat ? -1 - this.expanded : this.expanded)
-      this.to.push(this.add(next, this.from.length - 1))
+      this.to.push(this.add(next, this.from.length - 1, changed))
     }
   }
 
@@ -117,10 +118,15 @@ class StateGraph {
     return this.table.size
   }
 
-  private add(state: State, step: number): number {
+  /** `changed`: in what it differs from the one whose steps are followed; null: maybe in anything. */
+  private add(state: State, step: number, changed: Fields | null): number {
     const { table, space } = this
     const before = table.size
-    space.packing.pack(state, table.rows, table.next)
+    if (changed) {
+      const { words } = space.packing
+      table.rows.copyWithin(table.next, this.expanded * words, (this.expanded + 1) * words)
+      space.packing.repack(state, changed, table.rows, table.next)
+    } else space.packing.pack(state, table.rows, table.next)
     const id = table.add()
     if (table.size > before) {
       this.won.push(Number(space.isWon(state)))
@@ -197,7 +203,7 @@ class StateGraph {
     const ids = [id]
     for (let at = id; at !== 0; ) ids.unshift((at = this.source(cameBy(at))))
     const from = this.space.start()
-    return ids.slice(1).flatMap((to, i) => this.deedsBetween(this.stateOf(ids[i]!, from), to))
+    return [...this.space.deedsAtStart, ...ids.slice(1).flatMap((to, i) => this.deedsBetween(this.stateOf(ids[i]!, from), to))]
   }
 
   private deedsBetween(from: State, to: number): Deed[] {

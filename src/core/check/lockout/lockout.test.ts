@@ -148,8 +148,8 @@ describe('lock-outs', () => {
     }
     const space = new Space(game)
     assert.isTrue(isHopeless(game, space, state, false))
-    assert.isTrue(findsWin(game, space, state, true))
-    assert.isTrue(findsWin(game, space, startOf(game), false))
+    assert.isTrue(findsWin(game, space, space.asSeen(state), true))
+    assert.isTrue(findsWin(game, space, space.start(), false))
   })
 
   it('are not decided past the bound, never ruled out', () => {

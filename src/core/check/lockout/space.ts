@@ -1,18 +1,23 @@
 import { fromUnits } from '../../rules/compile.ts'
-import { canOpen, canTake, enter, gatesOnWay, holds, isOpen, open, standsAt, take } from '../../rules/engine.ts'
+import { canOpen, canTake, enter, holds, open, take } from '../../rules/engine.ts'
 import { plainPlay, type Play } from '../../rules/gain.ts'
 import { giveWithoutEnd } from '../../rules/relaxed.ts'
 import type { Game, GameYield } from '../../rules/game.ts'
 import { copyState, limitOf, newState, type State } from '../../rules/state.ts'
 import { everyOutcome } from '../chance.ts'
+import { Surroundings, type Around, type Item } from './around.ts'
 import type { Deed } from './going.ts'
-import { Packing } from './packing.ts'
+import { Packing, type Fields } from './packing.ts'
+import { makeQuiet, quietMoves, undoQuiet, type QuietMove } from './quiet.ts'
 import { safetyOf, type Safety } from './safety.ts'
 import { scopeOf, type Scope } from './scope.ts'
 import { wastes } from './wastes.ts'
 
-/** Told of each step: the state that it leads to is only lent. `repeat`: a unit past its source's count. */
-export type Visit = (next: State, repeat: boolean, deeds: () => Deed[]) => void
+/**
+ * Told of each step: the state that it leads to is only lent. `repeat`: a unit past its source's count. `changed`: all in which
+ * the state differs from the one that the step comes from, and its place; null: it may differ in anything.
+ */
+export type Visit = (next: State, repeat: boolean, deeds: () => Deed[], changed: Fields | null) => void
 
 /** Nowhere in particular: anywhere that can be gone to, freshly entered. */
 const free = -1
@@ -22,6 +27,8 @@ export class Space {
   readonly scope: Scope
   readonly packing: Packing
   private readonly safety: Safety
+  private readonly surroundings: Surroundings
+  private readonly quiet: { sources: (QuietMove | null)[]; gates: (QuietMove | null)[] }
   /** By source: units past which more are alike; 0 for what is out of scope. */
   private readonly enoughTaken: Float64Array
   /** Places that nobody asks whether they were visited. */
@@ -33,6 +40,10 @@ export class Space {
   private readonly localCharacters: number[]
   private readonly hasLiveWays: boolean
   private readonly next: State
+  /** What was done at once after the last move, and after the start. */
+  private followed: Item[] = []
+  private readonly followedAtStart: readonly Item[]
+  private readonly old: Float64Array
 
   /** Whether something was left out of the search that may matter. */
   isCutShort = false
@@ -54,14 +65,31 @@ export class Space {
     this.local = game.tallies.flatMap(({ resets }, t) => (resets === 'place' && this.scope.tallies[t] ? [t] : []))
     this.localCharacters = this.local.flatMap((t) => game.tallies[t]!.listeners.filter((c) => this.scope.characters[c]))
     this.hasLiveWays = game.gates.some((gate) => gate.live && gate.guards !== null)
+    const isRandom = (item: Item) => this.isRandomMove((item >= 0 ? game.sources[item]! : game.gates[-1 - item]!).yields)
+    this.surroundings = new Surroundings(game, this.scope, this.safety, isRandom)
+    this.quiet = quietMoves(game, this.scope, this.safety, this.packing, isRandom)
+    this.old = new Float64Array(Math.max(0, ...[...this.quiet.sources, ...this.quiet.gates].map((move) => move?.tally.length ?? 0)))
     this.next = newState(game)
+    this.start()
+    this.followedAtStart = this.followed
   }
 
   start(): State {
     const state = newState(this.game)
     enter(this.game, state, this.game.start, plainPlay)
+    return this.asSeen(state)
+  }
+
+  /** A player's state made one of this space. */
+  asSeen(state: State): State {
+    this.followed = []
     this.settle(state, true)
     return state
+  }
+
+  /** What is done at once at the start. */
+  get deedsAtStart(): Deed[] {
+    return this.followedAtStart.map((item) => this.deedOf(item))
   }
 
   isWon(state: State): boolean {
@@ -76,83 +104,34 @@ export class Space {
 
   /**
    * Every step from a state, in every way that chance can fall. Where the player can always return, moves of all places that can
-   * be gone to count, one that can never spoil anything is made before all others, and what is only spent is spent at the end.
+   * be gone to count, all that can never spoil anything follows each step at once, and what is only spent is spent at the end.
+   * The state is changed meanwhile, and as it was when this returns.
    */
   steps(state: State, visit: Visit): void {
-    if (!this.safety.returns || (state.place !== free && !this.safety.home[state.place])) this.stepsHere(state, visit)
-    else if (state.place === free) this.stepsFrom(state, this.reached(state), visit)
-    else {
-      this.stepsFrom(state, [state.place], visit)
-      this.leave(state, visit)
+    if (state.place === free) {
+      const around = this.surroundings.from(state)
+      this.movesAround(state, around, visit)
+      this.cross(state, around.places, visit)
+      this.waste(state, around.places, visit)
+      return
     }
+    this.movesAround(state, this.surroundings.at(state.place), visit)
+    if (this.safety.returns && this.safety.home[state.place]) this.leave(state, visit)
+    else for (const { passage, to } of this.game.places[state.place]!.ways) this.go(state, passage, to, visit)
   }
 
-  private stepsFrom(state: State, places: readonly number[], visit: Visit): void {
-    if (this.safeStep(state, places, visit)) return
-    for (const p of places) {
-      for (const item of this.game.places[p]!.items) {
-        if (item >= 0) this.addTake(state, item, p, visit)
-        else this.addOpen(state, -1 - item, p, visit)
-      }
+  private movesAround(state: State, { others, at }: Around, visit: Visit): void {
+    for (let i = 0; i < others.length; i++) {
+      const item = others[i]!
+      if (item >= 0) this.addTake(state, item, at[i]!, visit)
+      else this.addOpen(state, -1 - item, at[i]!, visit)
     }
-    for (const g of this.game.anywhere) {
-      const p = places.find((place) => standsAt(this.game, this.game.gates[g]!, place))
-      if (p !== undefined) this.addOpen(state, g, p, visit)
-    }
-    if (state.place !== free) return
-    this.cross(state, places, visit)
-    this.waste(state, places, visit)
-  }
-
-  /** The first move that can never spoil anything, alone; false where there is none. */
-  private safeStep(state: State, places: readonly number[], visit: Visit): boolean {
-    const { game, safety, scope } = this
-    for (const p of places) {
-      for (const item of game.places[p]!.items) {
-        const g = -1 - item
-        if (item >= 0) {
-          if (!scope.sources[item] || !safety.sources[item] || this.isRandomMove(game.sources[item]!.yields)) continue
-          if (state.taken[item]! >= game.sources[item]!.count || !canTake(game, state, item)) continue
-          this.addTake(state, item, p, visit)
-          return true
-        }
-        if (!scope.gates[g] || !safety.gates[g] || this.isRandomMove(game.gates[g]!.yields) || !canOpen(game, state, g)) continue
-        this.addOpen(state, g, p, visit)
-        return true
-      }
-    }
-    return false
-  }
-
-  /** Places that can be gone to through what is open. */
-  private reached(state: State): number[] {
-    const { game } = this
-    const found = [game.start]
-    const seen = new Uint8Array(game.places.length)
-    seen[game.start] = 1
-    for (const p of found) {
-      for (const { passage, to } of game.places[p]!.ways) {
-        if (seen[to] || !this.safety.home[to] || !this.isWayOpen(state, passage, to)) continue
-        seen[to] = 1
-        found.push(to)
-      }
-    }
-    return found
-  }
-
-  private isWayOpen(state: State, passage: number, to: number): boolean {
-    return gatesOnWay(this.game, passage, to).every((g) => isOpen(this.game, state, g))
   }
 
   /** Out of a place where something was earned that starts anew elsewhere. */
   private leave(state: State, visit: Visit): void {
-    const { game, next } = this
-    const way = game.places[state.place]!.ways.find(({ passage, to }) => this.safety.home[to] && this.isWayOpen(state, passage, to))
-    if (!way) return
-    copyState(state, next)
-    enter(game, next, way.to, plainPlay)
-    this.settle(next, false)
-    visit(next, false, () => [{ go: game.passages[way.passage]!.id }])
+    const way = this.game.places[state.place]!.ways.find(({ passage, to }) => this.safety.home[to] && this.surroundings.isWayOpen(state, passage, to))
+    if (way) this.goThrough(state, way.passage, way.to, visit)
   }
 
   /** Through passages by which nobody comes back. */
@@ -163,11 +142,12 @@ export class Space {
   }
 
   private go(state: State, passage: number, to: number, visit: Visit): void {
-    if (!this.isWayOpen(state, passage, to)) return
-    copyState(state, this.next)
-    enter(this.game, this.next, to, plainPlay)
-    this.settle(this.next, true)
-    visit(this.next, false, () => [{ go: this.game.passages[passage]!.id }])
+    if (this.surroundings.isWayOpen(state, passage, to)) this.goThrough(state, passage, to, visit)
+  }
+
+  private goThrough(state: State, passage: number, to: number, visit: Visit): void {
+    this.moved(state, state.place, () => enter(this.game, this.next, to, plainPlay), true)
+    this.tell(false, { go: this.game.passages[passage]!.id }, visit)
   }
 
   /** All that can be spent on what gives nothing, in every sum that leaves another amount; after that no more is. */
@@ -175,45 +155,71 @@ export class Space {
     const { game, next } = this
     const { sinks } = this.safety
     if (sinks.length === 0 || state.opened[sinks[0]!]) return
-    const open = sinks.filter((g) => places.some((p) => standsAt(game, game.gates[g]!, p)) && holds(game.gates[g]!, state))
+    const open = sinks.filter((g) => places.some((p) => game.gates[g]!.place === p || game.gates[g]!.place === null) && holds(game.gates[g]!, state))
     const all = wastes(game, state, open)
     if (!all) this.isCutShort = true
     for (const { spent, gates } of all ?? []) {
       copyState(state, next)
       for (const g of sinks) next.opened[g] = 1
       for (const [tally, amount] of spent) next.tallies[tally]! -= amount
-      visit(next, false, () => gates.map((g) => ({ open: game.gates[g]!.id })))
+      visit(next, false, () => gates.map((g) => ({ open: game.gates[g]!.id })), null)
     }
-  }
-
-  /** Moves of the place where the player stands, and the ways on. */
-  stepsHere(state: State, visit: Visit): void {
-    const { game } = this
-    const place = game.places[state.place]!
-    for (const item of place.items) {
-      if (item >= 0) this.addTake(state, item, state.place, visit)
-      else this.addOpen(state, -1 - item, state.place, visit)
-    }
-    for (const g of game.anywhere) if (standsAt(game, game.gates[g]!, state.place)) this.addOpen(state, g, state.place, visit)
-    for (const { passage, to } of place.ways) this.go(state, passage, to, visit)
   }
 
   private addTake(state: State, s: number, place: number, visit: Visit): void {
-    if (!this.scope.sources[s] || !canTake(this.game, state, s)) return
-    const source = this.game.sources[s]!
+    if (!canTake(this.game, state, s)) return
+    const { game, next } = this
+    const source = game.sources[s]!
     const repeat = state.taken[s]! >= source.count
-    if (repeat && this.safety.returns && this.safety.sources[s]) return this.addRepeats(state, s, place, visit)
-    this.moved(state, place, source.yields, (play) => take(this.game, this.next, s, play), false, (rolled) => visit(this.next, repeat, () => [{ take: source.id, ...outcomeOf(this.game, rolled) }]))
+    if (this.safety.returns && this.safety.sources[s] && !this.isRandomMove(source.yields)) {
+      if (repeat) this.addRepeats(state, s, place, visit)
+      return
+    }
+    const quiet = this.quiet.sources[s]
+    if (quiet && this.addQuiet(state, s, place, quiet, repeat, visit)) return
+    this.chance(state, place, source.yields, (play) => take(game, next, s, play), false, (rolled) => this.tell(repeat, { take: source.id, ...outcomeOf(game, rolled) }, visit))
   }
 
   /** What can never spoil anything is repeated until there is enough of all that it gives. */
   private addRepeats(state: State, s: number, place: number, visit: Visit): void {
-    const { game, next } = this
-    copyState(state, next)
-    if (next.place !== place) enter(game, next, place, plainPlay)
-    giveWithoutEnd(game, next, game.sources[s]!)
-    this.settle(next, false)
-    visit(next, true, () => [{ take: game.sources[s]!.id, untilEnough: true }])
+    this.moved(state, place, () => giveWithoutEnd(this.game, this.next, this.game.sources[s]!), false)
+    this.tell(true, { take: this.game.sources[s]!.id, untilEnough: true }, visit)
+  }
+
+  private addOpen(state: State, g: number, place: number, visit: Visit): void {
+    if (!canOpen(this.game, state, g)) return
+    const gate = this.game.gates[g]!
+    const quiet = this.quiet.gates[g]
+    if (quiet && this.addQuiet(state, -1 - g, place, quiet, false, visit)) return
+    this.chance(state, place, gate.yields, (play) => open(this.game, this.next, g, play), true, () => this.tell(false, { open: gate.id }, visit))
+  }
+
+  /** Makes a quiet move on the state itself and takes it back; false: something would follow it after all. */
+  private addQuiet(state: State, item: Item, place: number, quiet: QuietMove, repeat: boolean, visit: Visit): boolean {
+    const before = state.place
+    const taken = item >= 0 ? state.taken[item]! : 0
+    makeQuiet(this.game, this.scope, state, quiet, this.old)
+    state.place = this.placeAfter(state, place)
+    const isQuiet = state.place !== free || before === free
+    if (isQuiet) {
+      if (item >= 0) state.taken[item] = Math.min(taken + 1, this.enoughTaken[item]!)
+      else state.opened[-1 - item] = 1
+      visit(state, repeat, quiet.deeds, quiet.fields)
+      if (item >= 0) state.taken[item] = taken
+      else state.opened[-1 - item] = 0
+    }
+    state.place = before
+    undoQuiet(state, quiet, this.old)
+    return isQuiet
+  }
+
+  private tell(repeat: boolean, deed: Deed, visit: Visit): void {
+    const { followed } = this
+    visit(this.next, repeat, () => [deed, ...followed.map((item) => this.deedOf(item))], null)
+  }
+
+  private deedOf(item: Item): Deed {
+    return item >= 0 ? { take: this.game.sources[item]!.id } : { open: this.game.gates[-1 - item]!.id }
   }
 
   /** Whether a deed can spoil nothing: without it, nothing is possible that was not, for it can still be done. */
@@ -228,52 +234,75 @@ export class Space {
     return yields.every(({ tally }) => !this.scope.tallies[tally] || (state.tallies[tally]! >= this.scope.enough[tally]! && this.game.tallies[tally]!.listeners.every((c) => !this.scope.characters[c] || state.level[c]! >= Math.min(this.scope.enoughLevel[c]!, limitOf(this.game, state, c)))))
   }
 
-  private addOpen(state: State, g: number, place: number, visit: Visit): void {
-    if (!this.scope.gates[g] || (this.safety.returns && this.safety.sinks.includes(g)) || !canOpen(this.game, state, g)) return
-    const gate = this.game.gates[g]!
-    this.moved(state, place, gate.yields, (play) => open(this.game, this.next, g, play), true, () => visit(this.next, false, () => [{ open: gate.id }]))
-  }
-
   private isRandomMove(yields: readonly GameYield[]): boolean {
     return this.random || yields.some(isRanged)
   }
 
   /** Makes a move in a copy of the state, in every way that chance can fall, and tells of each. */
-  private moved(state: State, place: number, yields: readonly GameYield[], move: (play: Play) => void, opens: boolean, tell: (rolled: [GameYield, number][]) => void): void {
-    const { game, next } = this
-    const begin = () => {
-      copyState(state, next)
-      if (next.place !== place) enter(game, next, place, plainPlay)
-    }
+  private chance(state: State, place: number, yields: readonly GameYield[], move: (play: Play) => void, opens: boolean, tell: (rolled: [GameYield, number][]) => void): void {
     if (!this.isRandomMove(yields)) {
-      begin()
-      move(plainPlay)
-      this.settle(next, opens)
+      this.moved(state, place, () => move(plainPlay), opens)
       return tell([])
     }
     everyOutcome.rolls((roll) => {
       const rolled: [GameYield, number][] = []
-      begin()
-      move({
+      const play: Play = {
         ...plainPlay,
         roll: (y) => {
           const amount = roll(y)
           rolled.push([y, amount])
           return amount
         },
-      })
-      this.settle(next, opens)
+      }
+      this.moved(state, place, () => move(play), opens)
       tell(rolled)
     })
   }
 
-  /** Leaves out what cannot matter, and makes amounts above everything that is asked for alike. */
+  /** Makes a move in a place in a copy of the state, and all that follows it at once. */
+  private moved(state: State, place: number, move: () => void, opens: boolean): void {
+    const { next } = this
+    copyState(state, next)
+    if (next.place !== place) enter(this.game, next, place, plainPlay)
+    move()
+    this.followed = []
+    this.settle(next, opens)
+  }
+
+  /** Does at once what can spoil nothing, leaves out what cannot matter, and makes amounts above everything that is asked for alike. */
   private settle(state: State, opened: boolean): void {
-    const { scope, game } = this
     if (this.safety.returns) {
       if (opened || this.hasLiveWays) this.arrive(state)
-      if (this.isFresh(state) && (state.place === free || this.safety.home[state.place])) state.place = free
+      state.place = this.placeAfter(state, state.place)
+      if (state.place === free || this.safety.home[state.place]) while (this.follow(state));
     }
+    this.saturate(state)
+  }
+
+  /** Does once what can be done around and spoil nothing; whether there was anything. */
+  private follow(state: State): boolean {
+    const { game } = this
+    const { safe } = state.place === free ? this.surroundings.from(state) : this.surroundings.at(state.place)
+    const before = this.followed.length
+    let wider = this.hasLiveWays
+    for (let i = 0; i < safe.length; i++) {
+      const item = safe[i]!
+      const g = -1 - item
+      if (item >= 0) {
+        for (; state.taken[item]! < game.sources[item]!.count && canTake(game, state, item); this.followed.push(item)) take(game, state, item, plainPlay)
+      } else if (canOpen(game, state, g)) {
+        open(game, state, g, plainPlay)
+        this.followed.push(item)
+        wider ||= game.gates[g]!.guards !== null
+      }
+    }
+    if (this.followed.length === before) return false
+    if (wider) this.arrive(state)
+    return true
+  }
+
+  private saturate(state: State): void {
+    const { scope, game } = this
     for (let t = 0; t < game.tallies.length; t++) {
       if (!scope.tallies[t]) state.tallies[t] = game.tallies[t]!.start
       else if (state.tallies[t]! > scope.enough[t]!) state.tallies[t] = scope.enough[t]!
@@ -293,14 +322,17 @@ export class Space {
 
   /** Whoever can go to a place and come back has as good as been there, and who joins there has joined. */
   private arrive(state: State): void {
-    const reached = this.reached(state)
-    for (const p of reached) state.visited[p] = 1
+    for (const p of this.surroundings.from(state).places) state.visited[p] = 1
     this.game.characters.forEach(({ joins }, c) => {
       if (joins !== null && state.visited[joins]) state.present[c] = 1
     })
   }
 
-  /** Whether nothing is held that going on would lose. */
+  /** Where a player counts as standing who is in a place: nowhere in particular, if nothing is held that going on would lose. */
+  private placeAfter(state: State, place: number): number {
+    return this.safety.returns && (place === free || this.safety.home[place]) && this.isFresh(state) ? free : place
+  }
+
   private isFresh(state: State): boolean {
     const { game } = this
     return (
