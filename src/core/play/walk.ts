@@ -5,6 +5,7 @@ import { askedOf, canOpen, canTake, closedOnWay, enter, open, quit, retry, stand
 import type { GameEvent } from '../rules/events.ts'
 import { giveAmount, plainPlay, type Play } from '../rules/gain.ts'
 import type { Game, GameProfile, GameRoute } from '../rules/game.ts'
+import { indexOf } from '../rules/ids.ts'
 import { cloneState, newState, type State } from '../rules/state.ts'
 import { numberText } from '../view/numbers.ts'
 
@@ -75,20 +76,20 @@ export function arrivalAt(game: Game, route: GameRoute, profile: GameProfile, st
 /** Why a move cannot be made; null where it can. */
 export function impossible(game: Game, state: State, move: WalkMove): string | null {
   if ('go' in move) {
-    const p = game.passages.findIndex(({ id }) => id === move.go)
+    const p = indexOf(game, 'passages', move.go)
     const way = game.places[state.place]?.ways.find(({ passage }) => passage === p)
     if (!way) return `no passage ${move.go} leads on from here`
     const closed = closedOnWay(game, state, p, way.to)
     return closed.length ? `${closed.map((g) => game.gates[g]!.name || game.gates[g]!.id).join(' and ')} bars the way` : null
   }
   if ('take' in move) {
-    const s = game.sources.findIndex(({ id }) => id === move.take)
+    const s = indexOf(game, 'sources', move.take)
     const source = game.sources[s]
     if (!source || source.place !== state.place) return `${move.take} is not here`
     return canTake(game, state, s) ? null : `${source.name || source.id} cannot be taken: ${state.taken[s]! >= source.count && !source.respawns ? 'nothing is left of it' : source.requires.text || 'what it uses up is not there'}`
   }
   if ('open' in move) {
-    const g = game.gates.findIndex(({ id }) => id === move.open)
+    const g = indexOf(game, 'gates', move.open)
     const gate = game.gates[g]
     if (!gate || !standsAt(game, gate, state.place)) return `${move.open} is not here`
     return canOpen(game, state, g) ? null : (state.opened[g] ? `${gate.name || gate.id} is open already` : lockedText(game, state, g))
@@ -99,13 +100,13 @@ export function impossible(game: Game, state: State, move: WalkMove): string | n
 
 function make(game: Game, state: State, move: WalkMove, play: Play): void {
   if ('go' in move) {
-    const p = game.passages.findIndex(({ id }) => id === move.go)
+    const p = indexOf(game, 'passages', move.go)
     enter(game, state, game.places[state.place]!.ways.find(({ passage }) => passage === p)!.to, play)
   } else if ('take' in move) {
-    const s = game.sources.findIndex(({ id }) => id === move.take)
+    const s = indexOf(game, 'sources', move.take)
     for (let i = 0; i < move.units && canTake(game, state, s); i++) take(game, state, s, play)
-  } else if ('open' in move) open(game, state, game.gates.findIndex(({ id }) => id === move.open), play)
-  else if ('give' in move) giveAmount(game, state, game.tallies.findIndex(({ id }) => id === move.give), toUnits(move.amount), play)
+  } else if ('open' in move) open(game, state, indexOf(game, 'gates', move.open), play)
+  else if ('give' in move) giveAmount(game, state, indexOf(game, 'tallies', move.give), toUnits(move.amount), play)
   else if ('fail' in move) retry(game, state, play)
   else quit(game, state, play)
 }

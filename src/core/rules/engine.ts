@@ -19,7 +19,7 @@ export function holds(item: GameItem, state: State, how: 'holds' | 'kindest' = '
 
 /** Whether all costs together leave every tally at or above its min (docs/model.md 4). */
 export function canPay(game: Game, state: State, costs: readonly GameCost[]): boolean {
-  return costs.every(({ tally }) => {
+  return costs.length === 0 || costs.every(({ tally }) => {
     const min = game.tallies[tally]!.min
     return min === -Infinity || state.tallies[tally]! - askedOf(costs, tally) >= min
   })
@@ -94,9 +94,11 @@ export function closedOnWay(game: Game, state: State, passage: number, to: numbe
   return gatesOnWay(game, passage, to).filter((g) => !isOpen(game, state, g))
 }
 
-export function gatesOnWay(game: Game, passage: number | null, to: number): number[] {
+export function gatesOnWay(game: Game, passage: number | null, to: number): readonly number[] {
+  const inPlace = game.places[to]!.guards
   const onPassage = passage === null ? [] : game.passages[passage]!.guards
-  return [...onPassage, ...game.places[to]!.guards]
+  if (onPassage.length === 0) return inPlace
+  return inPlace.length === 0 ? onPassage : [...onPassage, ...inPlace]
 }
 
 /** Enters a place: what resets there goes back to its start, then those who join here join. */

@@ -15,50 +15,66 @@ export interface State {
   opened: Uint8Array
   visited: Uint8Array
   taken: Int32Array
+  /** All these numbers, one after another in memory; and those of one size. */
+  bytes: Uint8Array<ArrayBuffer>
+  reals: Float64Array
+  wholes: Int32Array
+  flags: Uint8Array
+}
+
+interface Sizes {
+  tallies: number
+  characters: number
+  gates: number
+  places: number
+  sources: number
+}
+
+/** A state whose numbers stand in a buffer; absent: all are 0. */
+function stateOn({ tallies, characters, gates, places, sources }: Sizes, place: number, buffer?: ArrayBuffer): State {
+  const wholes = 8 * (tallies + characters)
+  const flags = wholes + 4 * (2 * characters + sources)
+  const end = flags + characters + gates + places
+  const on = buffer ?? new ArrayBuffer(end)
+  return {
+    place,
+    tallies: new Float64Array(on, 0, tallies),
+    xp: new Float64Array(on, 8 * tallies, characters),
+    level: new Int32Array(on, wholes, characters),
+    cap: new Int32Array(on, wholes + 4 * characters, characters),
+    taken: new Int32Array(on, wholes + 8 * characters, sources),
+    present: new Uint8Array(on, flags, characters),
+    opened: new Uint8Array(on, flags + characters, gates),
+    visited: new Uint8Array(on, flags + characters + gates, places),
+    bytes: new Uint8Array(on),
+    reals: new Float64Array(on, 0, tallies + characters),
+    wholes: new Int32Array(on, wholes, 2 * characters + sources),
+    flags: new Uint8Array(on, flags, end - flags),
+  }
 }
 
 /** A new game before its first place is entered (docs/model.md 8). */
 export function newState(game: Game): State {
-  const state: State = {
-    place: -1,
-    tallies: Float64Array.from(game.tallies, (tally) => tally.start),
-    level: new Int32Array(game.characters.length),
-    xp: new Float64Array(game.characters.length),
-    cap: Int32Array.from(game.characters, (character) => character.cap ?? noCap),
-    present: Uint8Array.from(game.characters, (character) => (character.joins === null ? 1 : 0)),
-    opened: new Uint8Array(game.gates.length),
-    visited: new Uint8Array(game.places.length),
-    taken: new Int32Array(game.sources.length),
-  }
-  game.characters.forEach((_, c) => toStartLevel(game, state, c))
+  const { tallies, characters, gates, places, sources } = game
+  const state = stateOn({ tallies: tallies.length, characters: characters.length, gates: gates.length, places: places.length, sources: sources.length }, -1)
+  tallies.forEach(({ start }, t) => (state.tallies[t] = start))
+  characters.forEach(({ cap, joins }, c) => {
+    state.cap[c] = cap ?? noCap
+    state.present[c] = joins === null ? 1 : 0
+    toStartLevel(game, state, c)
+  })
   return state
 }
 
-export function cloneState(state: State): State {
-  return {
-    place: state.place,
-    tallies: state.tallies.slice(),
-    level: state.level.slice(),
-    xp: state.xp.slice(),
-    cap: state.cap.slice(),
-    present: state.present.slice(),
-    opened: state.opened.slice(),
-    visited: state.visited.slice(),
-    taken: state.taken.slice(),
-  }
+export function cloneState({ place, tallies, level, opened, visited, taken, bytes }: State): State {
+  const sizes = { tallies: tallies.length, characters: level.length, gates: opened.length, places: visited.length, sources: taken.length }
+  return stateOn(sizes, place, bytes.slice().buffer)
 }
 
 /** Makes one state, made for the same game, equal to another. */
 export function copyState(from: State, to: State): void {
   to.place = from.place
-  to.tallies.set(from.tallies)
-  to.level.set(from.level)
-  to.xp.set(from.xp)
-  to.cap.set(from.cap)
-  to.present.set(from.present)
-  to.opened.set(from.opened)
-  to.visited.set(from.visited)
-  to.taken.set(from.taken)
+  to.bytes.set(from.bytes)
 }
 
 /** Takes a character's level and XP back to their start. */

@@ -48,7 +48,8 @@ export class Surroundings {
   }
 
   isWayOpen(state: State, passage: number, to: number): boolean {
-    return gatesOnWay(this.game, passage, to).every((g) => isOpen(this.game, state, g))
+    for (const g of gatesOnWay(this.game, passage, to)) if (!isOpen(this.game, state, g)) return false
+    return true
   }
 
   /** Which of the gates that bar a way are open: 16 in each character. */

@@ -1,6 +1,7 @@
 import { canOpen, canTake, closedOnWay, enter, gatesOnWay, holds, isOpen, open, standsAt, take } from '../../rules/engine.ts'
 import { plainPlay } from '../../rules/gain.ts'
 import type { Game } from '../../rules/game.ts'
+import { indexOf } from '../../rules/ids.ts'
 import { newState, type State } from '../../rules/state.ts'
 import { toUnits } from '../../rules/compile.ts'
 import type { Move } from '../result.ts'
@@ -37,16 +38,16 @@ export function withGoing(game: Game, deeds: readonly Deed[], isEnough: (state: 
 /** Whether a deed can be done where the player stands. */
 function isPossible(game: Game, state: State, deed: Deed): boolean {
   if (!isMadeAt(game, deed, state.place)) return false
-  if ('take' in deed) return canTake(game, state, game.sources.findIndex(({ id }) => id === deed.take))
-  if ('open' in deed) return canOpen(game, state, game.gates.findIndex(({ id }) => id === deed.open))
-  const p = game.passages.findIndex(({ id }) => id === deed.go)
+  if ('take' in deed) return canTake(game, state, indexOf(game, 'sources', deed.take))
+  if ('open' in deed) return canOpen(game, state, indexOf(game, 'gates', deed.open))
+  const p = indexOf(game, 'passages', deed.go)
   const { from, to } = game.passages[p]!
   return closedOnWay(game, state, p, state.place === from ? to : from).length === 0
 }
 
 /** What is to be repeated first, so that a deed can be done that asks for something which starts anew in each place. */
 function* supplies(game: Game, state: State, deed: Exclude<Deed, { go: string }>): Generator<Move> {
-  const [list, index] = 'take' in deed ? ([game.sources, game.sources.findIndex(({ id }) => id === deed.take)] as const) : ([game.gates, game.gates.findIndex(({ id }) => id === deed.open)] as const)
+  const [list, index] = 'take' in deed ? ([game.sources, indexOf(game, 'sources', deed.take)] as const) : ([game.gates, indexOf(game, 'gates', deed.open)] as const)
   const item = list[index]!
   for (let i = 0; i < mostRepeats && !holds(item, state); i++) {
     const supplier = supplierFor(game, state, item)
@@ -65,20 +66,20 @@ export function stateAfter(game: Game, moves: readonly Move[]): State {
 
 function isMadeAt(game: Game, move: Deed, place: number): boolean {
   if ('go' in move) {
-    const { from, to, twoWay } = game.passages.find(({ id }) => id === move.go)!
+    const { from, to, twoWay } = game.passages[indexOf(game, 'passages', move.go)]!
     return place === from || (twoWay && place === to)
   }
-  if ('take' in move) return game.sources.find((source) => source.id === move.take)!.place === place
-  return 'open' in move && standsAt(game, game.gates.find((gate) => gate.id === move.open)!, place)
+  if ('take' in move) return game.sources[indexOf(game, 'sources', move.take)]!.place === place
+  return 'open' in move && standsAt(game, game.gates[indexOf(game, 'gates', move.open)]!, place)
 }
 
 /** Makes a move on the engine; what was left to chance falls as the move says. */
 export function make(game: Game, state: State, move: Move): void {
   if ('go' in move) {
-    const passage = game.passages.find((found) => found.id === move.go)!
+    const passage = game.passages[indexOf(game, 'passages', move.go)]!
     enter(game, state, passage.from === state.place ? passage.to : passage.from, plainPlay)
-  } else if ('open' in move) open(game, state, game.gates.findIndex((gate) => gate.id === move.open), plainPlay)
-  else take(game, state, game.sources.findIndex((source) => source.id === move.take), { events: null, roll: (y) => toUnits(move.outcome?.[game.tallies[y.tally]!.id] ?? y.min / 10_000) })
+  } else if ('open' in move) open(game, state, indexOf(game, 'gates', move.open), plainPlay)
+  else take(game, state, indexOf(game, 'sources', move.take), { events: null, roll: (y) => toUnits(move.outcome?.[game.tallies[y.tally]!.id] ?? y.min / 10_000) })
 }
 
 function wayTo(game: Game, state: State, isThere: (place: number) => boolean): { passage: number; to: number }[] {

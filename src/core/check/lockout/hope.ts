@@ -25,6 +25,7 @@ export function findsWin(game: Game, space: Space, from: State, repeats: boolean
   const { packing } = space
   const seen = new RowTable(packing.words)
   const state = cloneState(from)
+  const known = packing.rowOf(from)
   const waiting: number[][] = []
   const add = (next: State) => {
     const before = seen.size
@@ -40,10 +41,10 @@ export function findsWin(game: Game, space: Space, from: State, repeats: boolean
       continue
     }
     steps++
-    packing.unpack(seen.rows, id * packing.words, state)
+    packing.unpack(seen.rows, id * packing.words, state, known)
     if (space.isWon(state)) return true
     const next: State[] = []
-    space.steps(state, (to, repeat) => (repeats || !repeat) && next.push(cloneState(to)))
+    space.steps(state, (to) => next.push(cloneState(to)), repeats)
     // What stands first is followed first, going on last. Where there is one step alone, it cannot be the one that spoils.
     for (const to of next.reverse()) if (next.length === 1 || !isHopeless(game, space, to, repeats)) add(to)
   }

@@ -1,8 +1,9 @@
 import type { Game } from '../../rules/game.ts'
-import type { State } from '../../rules/state.ts'
+import { cloneState, type State } from '../../rules/state.ts'
 import type { LockoutPart, LockoutResult, Move } from '../result.ts'
 import { type Deed, stateAfter, withGoing } from './going.ts'
 import { missingText } from './missing.ts'
+import { withoutNeedless } from './needless.ts'
 import { NumberList, RowTable } from './row-table.ts'
 import { withPlenty } from './plenty.ts'
 import { findsWin, isHopeless } from './hope.ts'
@@ -61,22 +62,23 @@ class StateGraph {
   /** States whose moves have been followed. */
   expanded = 0
   private readonly started: number
-  /** One state for all that are looked at. */
+  /** One state for all that are looked at, and the row that it holds. */
   private readonly lent: State
+  private readonly known: Int32Array
   private readonly visit: Visit
 
   constructor(
     private readonly space: Space,
     readonly bound: LockoutBound,
     /** Whether units past a source's count are followed. */
-    repeats: boolean,
+    private readonly repeats: boolean,
   ) {
     this.table = new RowTable(space.packing.words)
     this.started = bound.now?.() ?? 0
     this.lent = space.start()
+    this.known = space.packing.rowOf(this.lent)
     this.add(this.lent, -1, null)
     this.visit = (next, repeat, _deeds, changed) => {
-      if (repeat && !repeats) return
       this.from.push(repeat ? -1 - this.expanded : this.expanded)
       this.to.push(this.add(next, this.from.length - 1, changed))
     }
@@ -84,11 +86,11 @@ class StateGraph {
 
   /** Goes on until there are so many states, or no more, or time is up. */
   grow(states: number): this {
-    const { space, bound, lent } = this
+    const { space, bound } = this
     const most = Math.min(states, bound.states)
     for (; this.expanded < this.size && this.size < most; this.expanded++) {
       if (this.expanded % 1024 === 1023 && this.isLate) break
-      if (!this.won.at(this.expanded)) space.steps(this.stateOf(this.expanded, lent), this.visit)
+      if (!this.won.at(this.expanded)) space.steps(this.lend(this.expanded), this.visit, this.repeats)
     }
     return this
   }
@@ -103,13 +105,13 @@ class StateGraph {
 
   /** The first state found, of those from which there is more than one step on, from which there is no hope; −1: none was seen. */
   firstHopeless(game: Game, repeats: boolean): number {
-    const { space, lent } = this
+    const { space } = this
     let left = Math.ceil(hopeEffort / (game.sources.length + game.gates.length + 1))
     const steps = this.stepsBy((step) => this.source(step)).first
     for (let id = 0; id < this.expanded && left > 0 && !this.isLate; id++) {
       if (this.won.at(id) || steps[id + 1]! - steps[id]! === 1) continue
       left--
-      if (isHopeless(game, space, this.stateOf(id, lent), repeats)) return id
+      if (isHopeless(game, space, this.lend(id), repeats)) return id
     }
     return -1
   }
@@ -135,9 +137,14 @@ class StateGraph {
     return id
   }
 
-  stateOf(id: number, into: State): State {
-    this.space.packing.unpack(this.table.rows, id * this.space.packing.words, into)
-    return into
+  /** A state that is lent until the next is. */
+  private lend(id: number): State {
+    this.space.packing.unpack(this.table.rows, id * this.space.packing.words, this.lent, this.known)
+    return this.lent
+  }
+
+  stateOf(id: number): State {
+    return cloneState(this.lend(id))
   }
 
   private source(step: number): number {
@@ -202,19 +209,15 @@ class StateGraph {
   wayTo(id: number, cameBy: (id: number) => number = (at) => this.foundBy.at(at)): Deed[] {
     const ids = [id]
     for (let at = id; at !== 0; ) ids.unshift((at = this.source(cameBy(at))))
-    const from = this.space.start()
-    return [...this.space.deedsAtStart, ...ids.slice(1).flatMap((to, i) => this.deedsBetween(this.stateOf(ids[i]!, from), to))]
+    return [...this.space.deedsAtStart, ...ids.slice(1).flatMap((to, i) => this.deedsBetween(ids[i]!, to))]
   }
 
-  private deedsBetween(from: State, to: number): Deed[] {
+  private deedsBetween(from: number, to: number): Deed[] {
     const { packing } = this.space
     const wanted = this.table.rows.slice(to * packing.words, (to + 1) * packing.words)
-    const row = wanted.slice()
     let found: Deed[] | null = null
-    this.space.steps(from, (next, _repeat, deeds) => {
-      if (found) return
-      packing.pack(next, row, 0)
-      if (row.every((word, i) => word === wanted[i])) found = deeds()
+    this.space.steps(this.lend(from), (next, _repeat, deeds) => {
+      if (!found && packing.rowOf(next).every((word, i) => word === wanted[i])) found = deeds()
     })
     return found ?? []
   }
@@ -244,16 +247,12 @@ class Search {
     return { result: 'found', states: this.graph.size, witness, missing: missingText(game, stateAfter(game, witness)) }
   }
 
-  /** The deeds as a player's moves, without those that were only made first because they spoil nothing. */
+  /** The deeds as a player's moves, without those that were only made because they spoil nothing. */
   private playedOut(deeds: Deed[]): Move[] {
-    const going = (some: readonly Deed[]) => withGoing(this.game, some, (state, source) => this.space.isEnough(state, source))
-    let kept = deeds
-    for (let i = deeds.length - 1; i >= 0; i--) {
-      if (!this.space.isSafe(deeds[i]!)) continue
-      const fewer = [...kept.slice(0, i), ...kept.slice(i + 1)]
-      if (going(fewer)) kept = fewer
-    }
-    return going(kept) ?? []
+    const { game, space } = this
+    const going = (some: readonly Deed[]) => withGoing(game, some, (state, source) => space.isEnough(state, source))
+    const safe = deeds.filter((deed) => space.isSafe(deed))
+    return going(withoutNeedless(deeds, safe, (fewer) => going(fewer) !== null)) ?? []
   }
 
   stuck(): LockoutPart {
@@ -271,7 +270,7 @@ class Search {
     const { game, space, graph } = this
     const id = this.isLarge ? graph.firstHopeless(game, false) : -1
     if (id < 0 || !findsWin(game, space, space.start(), false)) return null
-    return allWin || findsWin(game, space, graph.stateOf(id, space.start()), true) ? this.found(graph.wayTo(id)) : null
+    return allWin || findsWin(game, space, graph.stateOf(id), true) ? this.found(graph.wayTo(id)) : null
   }
 
   /** Whether no state that is reached without repeats needs them, or none can be won without: then there is no forced grind. */

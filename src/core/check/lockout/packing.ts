@@ -1,171 +1,182 @@
 import type { Game } from '../../rules/game.ts'
-import { noCap, type State } from '../../rules/state.ts'
+import { newState, noCap, type State } from '../../rules/state.ts'
 import type { Scope } from './scope.ts'
 
 /** Past this an amount takes two words. */
 const oneWord = 2 ** 31 - 1
 
-type Numbers = Float64Array | Int32Array | Uint8Array
+/** How a number of a state stands in a row: a flag or small number in some bits, a whole or real one in a word, a wide one in two. */
+const flag = 0
+const small = 1
+const whole = 2
+const real = 3
+const wide = 4
 
-/** Some numbers of a state and where they stand in a row, side by side: the list, its index, the word, and the bits of small ones. */
+/** Some numbers of a state, side by side: how each stands in a row, where it is among the state's flags, wholes or reals, and where in the row. */
 export interface Fields {
-  list: Uint8Array
+  how: Uint8Array
   index: Int32Array
   word: Int32Array
-  /** −1 for a number that has a word of its own, −2 for one that has two. */
   shift: Int32Array
+  /** Of a small number the bits that it takes, not shifted. */
   mask: Int32Array
+  /** What is taken off an amount. */
   base: Float64Array
 }
 
-/** What moves change most often, as lists of a state. */
-const changing = ['tallies', 'taken', 'opened'] as const
-type Changing = (typeof changing)[number]
-
-/** Where numbers of one list of a state stand in a row: entry by entry its index, the word, and for small ones the bits. */
-interface Group {
-  of(state: State): Numbers
-  small: { index: Int32Array; word: Int32Array; shift: Int32Array; mask: Int32Array }
-  plain: { index: Int32Array; word: Int32Array; base: Float64Array }
-  wide: { index: Int32Array; word: Int32Array }
+interface Field {
+  how: number
+  index: number
+  word: number
+  shift: number
+  mask: number
+  base: number
 }
 
-/** The same while it is gathered. */
-interface Entries {
-  small: { index: number[]; word: number[]; shift: number[]; mask: number[] }
-  plain: { index: number[]; word: number[]; base: number[] }
-  wide: { index: number[]; word: number[] }
+function fieldsOf(fields: readonly Field[]): Fields {
+  const column = (part: 'index' | 'word' | 'shift' | 'mask') => Int32Array.from(fields, (field) => field[part])
+  return { how: Uint8Array.from(fields, ({ how }) => how), index: column('index'), word: column('word'), shift: column('shift'), mask: column('mask'), base: Float64Array.from(fields, ({ base }) => base) }
 }
 
 /** States as rows of whole words, with nothing in them but what matters: equal rows, equal states, and the other way round. */
 export class Packing {
   readonly words: number
-  private readonly groups: Group[] = []
-  private readonly changing: Record<Changing, Group>
+  private readonly fields: Field[] = []
+  private readonly all: Fields
+  /** The same by the words that they stand in; those of word w stand from first[w] to first[w + 1]. */
+  private readonly byWord: Fields
+  private readonly first: Int32Array
   private readonly floats = new Float64Array(1)
   private readonly halves = new Int32Array(this.floats.buffer)
   /** The place stands in the first word; small numbers share words from the second on. */
   private word = 1
   private shift = 0
   private nextWord = 2
+  /** One of the game's states, to find where their numbers stand, and its fields by list and index. */
+  private readonly some: State
+  private readonly byList = new Map<ArrayLike<number>, (Field | undefined)[]>()
 
   constructor(game: Game, scope: Scope, mostXp: readonly number[]) {
+    const some = (this.some = newState(game))
     const isMin = (t: number) => game.tallies[t]!.min !== -Infinity
     const base = (t: number) => (isMin(t) ? game.tallies[t]!.min : 0)
-    const tallies = this.add((s) => s.tallies, scope.tallies, (t) => (isMin(t) ? scope.enough[t]! - base(t) : Infinity), base)
-    this.add((s) => s.level, scope.characters, () => 999)
-    this.add((s) => s.xp, scope.characters, (c) => mostXp[c]!)
-    this.add((s) => s.cap, scope.characters, () => noCap)
-    this.add((s) => s.present, scope.characters, () => 1)
-    const opened = this.add((s) => s.opened, scope.gates, () => 1)
-    this.add((s) => s.visited, scope.places, () => 1)
-    const taken = this.add((s) => s.taken, scope.sources.map((is, s) => is && scope.enoughUnits[s]! > 0), (s) => scope.enoughUnits[s]!)
-    this.changing = { tallies, taken, opened }
+    this.add(some.tallies, scope.tallies, (t) => (isMin(t) ? scope.enough[t]! - base(t) : Infinity), base)
+    this.add(some.level, scope.characters, () => 999)
+    this.add(some.xp, scope.characters, (c) => mostXp[c]!)
+    this.add(some.cap, scope.characters, () => noCap)
+    this.add(some.present, scope.characters, () => 1)
+    this.add(some.opened, scope.gates, () => 1)
+    this.add(some.visited, scope.places, () => 1)
+    this.add(some.taken, scope.sources.map((is, s) => is && scope.enoughUnits[s]! > 0), (s) => scope.enoughUnits[s]!)
     this.words = this.nextWord
+    this.all = fieldsOf([...this.fields].sort((a, b) => a.how - b.how))
+    const inWords = this.fields.flatMap((field) => (field.how === wide ? [0, 1] : [0]).map((n) => ({ field, word: field.word + n }))).sort((a, b) => a.word - b.word)
+    this.byWord = fieldsOf(inWords.map(({ field }) => field))
+    this.first = Int32Array.from({ length: this.words + 1 }, (_, w) => inWords.filter(({ word }) => word < w).length)
   }
 
   /** Where these stand; what is not told apart by rows is left out. */
-  fieldsOf(wanted: Record<Changing, readonly number[]>): Fields {
-    const found: { list: number; index: number; word: number; shift: number; mask: number; base: number }[] = []
-    changing.forEach((name, list) => {
-      const { small, plain, wide } = this.changing[name]
-      for (const index of wanted[name]) {
-        const at = { small: small.index.indexOf(index), plain: plain.index.indexOf(index), wide: wide.index.indexOf(index) }
-        if (at.small >= 0) found.push({ list, index, word: small.word[at.small]!, shift: small.shift[at.small]!, mask: small.mask[at.small]!, base: 0 })
-        if (at.plain >= 0) found.push({ list, index, word: plain.word[at.plain]!, shift: -1, mask: 0, base: plain.base[at.plain]! })
-        if (at.wide >= 0) found.push({ list, index, word: wide.word[at.wide]!, shift: -2, mask: 0, base: 0 })
-      }
-    })
-    const whole = (part: 'index' | 'word' | 'shift' | 'mask') => Int32Array.from(found, (field) => field[part])
-    return { list: Uint8Array.from(found, ({ list }) => list), index: whole('index'), word: whole('word'), shift: whole('shift'), mask: whole('mask'), base: Float64Array.from(found, ({ base }) => base) }
+  fieldsOf(wanted: Record<'tallies' | 'taken' | 'opened', readonly number[]>): Fields {
+    const found = Object.entries(wanted).flatMap(([name, indices]) => indices.map((i) => this.byList.get(this.some[name as keyof typeof wanted])![i]))
+    return fieldsOf(found.filter((field) => field !== undefined))
   }
 
-  /** Writes the place and these numbers anew into the row of a state that is else the same. */
-  repack(state: State, { list, index, word, shift, mask, base }: Fields, rows: Int32Array, at: number): void {
-    rows[at] = state.place + 1
-    for (let i = 0; i < index.length; i++) {
-      const numbers = list[i] === 0 ? state.tallies : list[i] === 1 ? state.taken : state.opened
-      const n = numbers[index[i]!]!
-      const w = at + word[i]!
-      if (shift[i]! >= 0) rows[w] = (rows[w]! & ~(mask[i]! << shift[i]!)) | (n << shift[i]!)
-      else if (shift[i] === -1) rows[w] = n - base[i]!
-      else {
-        this.floats[0] = n
-        rows[w] = this.halves[0]!
-        rows[w + 1] = this.halves[1]!
-      }
+  private add(list: State['tallies'] | State['level'] | State['flags'], matters: readonly boolean[], most: (i: number) => number, base: (i: number) => number = () => 0): void {
+    const { reals, wholes, flags } = this.some
+    const kind = list instanceof Float64Array ? { plain: real, offset: (list.byteOffset - reals.byteOffset) / 8 } : list instanceof Int32Array ? { plain: whole, offset: (list.byteOffset - wholes.byteOffset) / 4 } : { plain: flag, offset: list.byteOffset - flags.byteOffset }
+    const fieldAt = (at: number): Field => {
+      const one = { index: kind.offset + at, shift: 0, mask: 0, base: base(at) }
+      if (kind.plain !== real && most(at) < 256) return { ...one, how: kind.plain === flag ? flag : small, ...this.bitsFor(32 - Math.clz32(most(at))) }
+      if (most(at) <= oneWord) return { ...one, how: kind.plain, word: this.nextWord++ }
+      return { ...one, how: wide, base: 0, word: (this.nextWord += 2) - 2 }
     }
+    const found = matters.map((is, at) => (is ? fieldAt(at) : undefined))
+    this.byList.set(list, found)
+    this.fields.push(...found.filter((field) => field !== undefined))
   }
 
-  private add(of: Group['of'], matters: readonly boolean[], most: (i: number) => number, base: (i: number) => number = () => 0): Group {
-    const entries: Entries = { small: { index: [], word: [], shift: [], mask: [] }, plain: { index: [], word: [], base: [] }, wide: { index: [], word: [] } }
-    matters.forEach((is, i) => {
-      if (!is) return
-      if (most(i) < 256 && base(i) === 0) this.addSmall(entries, i, 32 - Math.clz32(most(i)))
-      else if (most(i) <= oneWord) {
-        entries.plain.index.push(i)
-        entries.plain.base.push(base(i))
-        entries.plain.word.push(this.nextWord++)
-      } else {
-        entries.wide.index.push(i)
-        entries.wide.word.push(this.nextWord)
-        this.nextWord += 2
-      }
-    })
-    const whole = (numbers: readonly number[]) => Int32Array.from(numbers)
-    const { small, plain, wide } = entries
-    const group: Group = {
-      of,
-      small: { index: whole(small.index), word: whole(small.word), shift: whole(small.shift), mask: whole(small.mask) },
-      plain: { index: whole(plain.index), word: whole(plain.word), base: Float64Array.from(plain.base) },
-      wide: { index: whole(wide.index), word: whole(wide.word) },
-    }
-    this.groups.push(group)
-    return group
-  }
-
-  private addSmall({ small }: Entries, index: number, bits: number): void {
+  private bitsFor(bits: number): { word: number; shift: number; mask: number } {
     if (this.shift + bits > 32) {
       this.word = this.nextWord++
       this.shift = 0
     }
-    small.index.push(index)
-    small.word.push(this.word)
-    small.shift.push(this.shift)
-    small.mask.push(2 ** bits - 1)
     this.shift += bits
+    return { word: this.word, shift: this.shift - bits, mask: 2 ** bits - 1 }
   }
 
   pack(state: State, rows: Int32Array, at: number): void {
     rows.fill(0, at, at + this.words)
-    rows[at] = state.place + 1
-    for (const { of, small, plain, wide } of this.groups) {
-      const numbers = of(state)
-      for (let i = 0; i < small.index.length; i++) {
-        const n = numbers[small.index[i]!]!
-        // Of most there is none.
-        if (n !== 0) rows[at + small.word[i]!]! |= n << small.shift[i]!
-      }
-      for (let i = 0; i < plain.index.length; i++) rows[at + plain.word[i]!] = numbers[plain.index[i]!]! - plain.base[i]!
-      for (let i = 0; i < wide.index.length; i++) {
-        this.floats[0] = numbers[wide.index[i]!]!
-        rows[at + wide.word[i]!] = this.halves[0]!
-        rows[at + wide.word[i]! + 1] = this.halves[1]!
+    this.repack(state, this.all, rows, at)
+  }
+
+  /** Writes the place and these numbers anew into the row of a state that is else the same. */
+  repack({ place, flags, wholes, reals }: State, { how, index, word, shift, mask, base }: Fields, rows: Int32Array, at: number): void {
+    rows[at] = place + 1
+    for (let i = 0; i < how.length; i++) {
+      const w = at + word[i]!
+      const n = index[i]!
+      switch (how[i]) {
+        case flag:
+          rows[w] = (rows[w]! & ~(1 << shift[i]!)) | (flags[n]! << shift[i]!)
+          break
+        case small:
+          rows[w] = (rows[w]! & ~(mask[i]! << shift[i]!)) | (wholes[n]! << shift[i]!)
+          break
+        case whole:
+          rows[w] = wholes[n]!
+          break
+        case real:
+          rows[w] = reals[n]! - base[i]!
+          break
+        case wide:
+          this.floats[0] = reals[n]!
+          rows[w] = this.halves[0]!
+          rows[w + 1] = this.halves[1]!
       }
     }
   }
 
-  unpack(rows: Int32Array, at: number, state: State): void {
+  /** `known`: the row that the state holds, which is the new one after; only words in which they differ are read. */
+  unpack(rows: Int32Array, at: number, state: State, known: Int32Array): void {
     state.place = rows[at]! - 1
-    for (const { of, small, plain, wide } of this.groups) {
-      const numbers = of(state)
-      for (let i = 0; i < small.index.length; i++) numbers[small.index[i]!] = (rows[at + small.word[i]!]! >>> small.shift[i]!) & small.mask[i]!
-      for (let i = 0; i < plain.index.length; i++) numbers[plain.index[i]!] = rows[at + plain.word[i]!]! + plain.base[i]!
-      for (let i = 0; i < wide.index.length; i++) {
-        this.halves[0] = rows[at + wide.word[i]!]!
-        this.halves[1] = rows[at + wide.word[i]! + 1]!
-        numbers[wide.index[i]!] = this.floats[0]!
+    for (let w = 1; w < this.words; w++) {
+      if (rows[at + w] === known[w]) continue
+      known[w] = rows[at + w]!
+      this.read(rows, at, w, state)
+    }
+  }
+
+  private read(rows: Int32Array, at: number, w: number, { flags, wholes, reals }: State): void {
+    const { how, index, word, shift, mask, base } = this.byWord
+    const bits = rows[at + w]!
+    for (let i = this.first[w]!; i < this.first[w + 1]!; i++) {
+      const n = index[i]!
+      switch (how[i]) {
+        case flag:
+          flags[n] = (bits >>> shift[i]!) & 1
+          break
+        case small:
+          wholes[n] = (bits >>> shift[i]!) & mask[i]!
+          break
+        case whole:
+          wholes[n] = bits
+          break
+        case real:
+          reals[n] = bits + base[i]!
+          break
+        case wide:
+          // Of its two words either may be the one that differs.
+          this.halves[0] = rows[at + word[i]!]!
+          this.halves[1] = rows[at + word[i]! + 1]!
+          reals[n] = this.floats[0]!
       }
     }
+  }
+
+  /** The row of a state. */
+  rowOf(state: State): Int32Array {
+    const row = new Int32Array(this.words)
+    this.pack(state, row, 0)
+    return row
   }
 }

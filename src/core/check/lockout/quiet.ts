@@ -26,7 +26,7 @@ export function quietMoves(game: Game, scope: Scope, safety: Safety, packing: Pa
     if (isRandom(index) || item.caps.length > 0 || isHeard || isWatched(index, changes.flatMap(({ tally, by }) => (by > 0 ? [tally] : [])))) return null
     const tallies = [...new Set(changes.map(({ tally }) => tally))]
     const fields = packing.fieldsOf({ tallies, taken: index >= 0 ? [index] : [], opened: index < 0 ? [-1 - index] : [] })
-    return { tally: Int32Array.from(changes, ({ tally }) => tally), by: Float64Array.from(changes, ({ by }) => by), fields, deeds: () => [deed] }
+    return { tally: Int32Array.from(changes, ({ tally }) => tally), by: Float64Array.from(changes, ({ by }) => by), fields, deeds: () => [{ ...deed }] }
   }
   function isWatched(index: Item, given: readonly number[]): boolean {
     if (!watched) return false

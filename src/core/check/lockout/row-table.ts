@@ -2,23 +2,28 @@
 export class RowTable {
   size = 0
   rows: Int32Array
+  /** By slot the number of a row, and its hash: most rows that differ are told apart without being looked at. −1: none. */
   private slots: Int32Array
 
   constructor(private readonly words: number) {
     this.rows = new Int32Array(1024 * words)
-    this.slots = new Int32Array(4096).fill(-1)
+    this.slots = new Int32Array(2 * 4096).fill(-1)
   }
 
   /** Number of the row that stands behind the last one; it is kept if it is new. */
   add(): number {
-    let slot = this.hash(this.size) & (this.slots.length - 1)
-    for (let id = this.slots[slot]!; id >= 0; id = this.slots[slot]!) {
-      if (this.same(id, this.size)) return id
-      slot = (slot + 1) & (this.slots.length - 1)
+    const { slots, size } = this
+    const hash = this.hash(size)
+    let slot = firstSlot(hash, slots)
+    for (let id = slots[slot]!; id >= 0; id = slots[slot]!) {
+      if (slots[slot + 1] === hash && this.same(id, size)) return id
+      slot = (slot + 2) & (slots.length - 1)
     }
-    this.slots[slot] = this.size++
+    slots[slot] = size
+    slots[slot + 1] = hash
+    this.size++
     this.grow()
-    return this.size - 1
+    return size
   }
 
   /** Where the next row is to be written. */
@@ -32,13 +37,20 @@ export class RowTable {
       rows.set(this.rows)
       this.rows = rows
     }
-    if (this.size * 2 < this.slots.length) return
-    this.slots = new Int32Array(this.slots.length * 2).fill(-1)
-    for (let id = 0; id < this.size; id++) {
-      let slot = this.hash(id) & (this.slots.length - 1)
-      while (this.slots[slot]! >= 0) slot = (slot + 1) & (this.slots.length - 1)
-      this.slots[slot] = id
+    if (this.size * 4 >= this.slots.length) this.widen()
+  }
+
+  private widen(): void {
+    const { slots } = this
+    const wider = new Int32Array(slots.length * 2).fill(-1)
+    for (let old = 0; old < slots.length; old += 2) {
+      if (slots[old]! < 0) continue
+      let slot = firstSlot(slots[old + 1]!, wider)
+      while (wider[slot]! >= 0) slot = (slot + 2) & (wider.length - 1)
+      wider[slot] = slots[old]!
+      wider[slot + 1] = slots[old + 1]!
     }
+    this.slots = wider
   }
 
   private same(a: number, b: number): boolean {
@@ -55,6 +67,10 @@ export class RowTable {
     }
     return hash ^ (hash >>> 13)
   }
+}
+
+function firstSlot(hash: number, slots: Int32Array): number {
+  return (hash << 1) & (slots.length - 1)
 }
 
 /** A list of whole numbers that grows. */

@@ -3,6 +3,7 @@ import { canOpen, canTake, enter, holds, open, take } from '../../rules/engine.t
 import { plainPlay, type Play } from '../../rules/gain.ts'
 import { giveWithoutEnd } from '../../rules/relaxed.ts'
 import type { Game, GameYield } from '../../rules/game.ts'
+import { indexOf } from '../../rules/ids.ts'
 import { copyState, limitOf, newState, type State } from '../../rules/state.ts'
 import { everyOutcome } from '../chance.ts'
 import { Surroundings, type Around, type Item } from './around.ts'
@@ -31,14 +32,15 @@ export class Space {
   private readonly quiet: { sources: (QuietMove | null)[]; gates: (QuietMove | null)[] }
   /** By source: units past which more are alike; 0 for what is out of scope. */
   private readonly enoughTaken: Float64Array
-  /** Places that nobody asks whether they were visited. */
-  private readonly unreadPlaces: Int32Array
+  private readonly mattering: Record<'tallies' | 'characters', number[]>
   private readonly mostXp: number[]
   private readonly random: boolean
   /** Tallies that matter and start anew in each place, and the characters that listen to them. */
   private readonly local: number[]
+  private readonly localFields: Fields
   private readonly localCharacters: number[]
   private readonly hasLiveWays: boolean
+  private repeats = true
   private readonly next: State
   /** What was done at once after the last move, and after the start. */
   private followed: Item[] = []
@@ -59,7 +61,8 @@ export class Space {
     if (freeRepeats) game.sources.forEach(({ respawns }, s) => respawns && !this.safety.sources[s] && (this.scope.enoughUnits[s] = this.scope.askedUnits[s]!))
     this.mostXp = game.characters.map(({ curve }) => (curve ? (curve.counts === 'total' ? curve.values.at(-1)! : curve.values.reduce((sum, v) => sum + v, 0)) + 1 : 0))
     this.enoughTaken = Float64Array.from(game.sources, (_, s) => (this.scope.sources[s] ? this.scope.enoughUnits[s]! : 0))
-    this.unreadPlaces = Int32Array.from(game.places.flatMap((_, p) => (this.scope.places[p] ? [] : [p])))
+    const flagged = (flags: readonly boolean[]) => flags.flatMap((is, i) => (is ? [i] : []))
+    this.mattering = { tallies: flagged(this.scope.tallies), characters: flagged(this.scope.characters) }
     this.packing = new Packing(game, this.scope, this.mostXp)
     this.random = game.characters.some((c) => c.rewards.some((r) => r.yields.some(isRanged)))
     this.local = game.tallies.flatMap(({ resets }, t) => (resets === 'place' && this.scope.tallies[t] ? [t] : []))
@@ -68,7 +71,8 @@ export class Space {
     const isRandom = (item: Item) => this.isRandomMove((item >= 0 ? game.sources[item]! : game.gates[-1 - item]!).yields)
     this.surroundings = new Surroundings(game, this.scope, this.safety, isRandom)
     this.quiet = quietMoves(game, this.scope, this.safety, this.packing, isRandom)
-    this.old = new Float64Array(Math.max(0, ...[...this.quiet.sources, ...this.quiet.gates].map((move) => move?.tally.length ?? 0)))
+    this.localFields = this.packing.fieldsOf({ tallies: this.local, taken: [], opened: [] })
+    this.old = new Float64Array(Math.max(this.local.length, ...[...this.quiet.sources, ...this.quiet.gates].map((move) => move?.tally.length ?? 0)))
     this.next = newState(game)
     this.start()
     this.followedAtStart = this.followed
@@ -105,9 +109,10 @@ export class Space {
   /**
    * Every step from a state, in every way that chance can fall. Where the player can always return, moves of all places that can
    * be gone to count, all that can never spoil anything follows each step at once, and what is only spent is spent at the end.
-   * The state is changed meanwhile, and as it was when this returns.
+   * The state is changed meanwhile, and as it was when this returns. `repeats`: whether to tell of those.
    */
-  steps(state: State, visit: Visit): void {
+  steps(state: State, visit: Visit, repeats = true): void {
+    this.repeats = repeats
     if (state.place === free) {
       const around = this.surroundings.from(state)
       this.movesAround(state, around, visit)
@@ -130,8 +135,37 @@ export class Space {
 
   /** Out of a place where something was earned that starts anew elsewhere. */
   private leave(state: State, visit: Visit): void {
-    const way = this.game.places[state.place]!.ways.find(({ passage, to }) => this.safety.home[to] && this.surroundings.isWayOpen(state, passage, to))
-    if (way) this.goThrough(state, way.passage, way.to, visit)
+    for (const { passage, to } of this.game.places[state.place]!.ways) {
+      if (!this.safety.home[to] || !this.surroundings.isWayOpen(state, passage, to)) continue
+      if (!this.addFresh(state, passage, visit)) this.goThrough(state, passage, to, visit)
+      return
+    }
+  }
+
+  /** Going on where it does nothing but start anew what does so in each place; false: more would follow. */
+  private addFresh(state: State, passage: number, visit: Visit): boolean {
+    if (this.localCharacters.length > 0 || this.hasLiveWays) return false
+    const { tallies, place } = state
+    const { old, local, game } = this
+    for (let i = 0; i < local.length; i++) {
+      old[i] = tallies[local[i]!]!
+      tallies[local[i]!] = game.tallies[local[i]!]!.start
+    }
+    state.place = free
+    const isQuiet = !this.isAnyToFollow(state, this.surroundings.from(state).safe)
+    if (isQuiet) visit(state, false, () => [{ go: game.passages[passage]!.id }], this.localFields)
+    state.place = place
+    for (let i = 0; i < local.length; i++) tallies[local[i]!] = old[i]!
+    return isQuiet
+  }
+
+  private isAnyToFollow(state: State, safe: readonly Item[]): boolean {
+    for (const item of safe) if (this.isToFollow(state, item)) return true
+    return false
+  }
+
+  private isToFollow(state: State, item: Item): boolean {
+    return item >= 0 ? state.taken[item]! < this.game.sources[item]!.count && canTake(this.game, state, item) : canOpen(this.game, state, -1 - item)
   }
 
   /** Through passages by which nobody comes back. */
@@ -167,17 +201,22 @@ export class Space {
   }
 
   private addTake(state: State, s: number, place: number, visit: Visit): void {
-    if (!canTake(this.game, state, s)) return
     const { game, next } = this
     const source = game.sources[s]!
     const repeat = state.taken[s]! >= source.count
+    if ((repeat && !this.repeats) || !canTake(game, state, s)) return
     if (this.safety.returns && this.safety.sources[s] && !this.isRandomMove(source.yields)) {
       if (repeat) this.addRepeats(state, s, place, visit)
       return
     }
     const quiet = this.quiet.sources[s]
     if (quiet && this.addQuiet(state, s, place, quiet, repeat, visit)) return
-    this.chance(state, place, source.yields, (play) => take(game, next, s, play), false, (rolled) => this.tell(repeat, { take: source.id, ...outcomeOf(game, rolled) }, visit))
+    this.chance(state, place, source.yields, (play) => this.takeOne(next, s, play), false, (rolled) => this.tell(repeat, { take: source.id, ...outcomeOf(game, rolled) }, visit))
+  }
+
+  private takeOne(state: State, s: number, play: Play): void {
+    take(this.game, state, s, play)
+    state.taken[s] = Math.min(state.taken[s]!, this.enoughTaken[s]!)
   }
 
   /** What can never spoil anything is repeated until there is enough of all that it gives. */
@@ -224,13 +263,13 @@ export class Space {
 
   /** Whether a deed can spoil nothing: without it, nothing is possible that was not, for it can still be done. */
   isSafe(deed: Deed): boolean {
-    if ('take' in deed) return this.safety.sources[this.game.sources.findIndex(({ id }) => id === deed.take)]!
-    return 'open' in deed && this.safety.gates[this.game.gates.findIndex(({ id }) => id === deed.open)]!
+    if ('take' in deed) return this.safety.sources[indexOf(this.game, 'sources', deed.take)]!
+    return 'open' in deed && this.safety.gates[indexOf(this.game, 'gates', deed.open)]!
   }
 
   /** Whether another unit of a source would make no difference. */
   isEnough(state: State, id: string): boolean {
-    const { yields } = this.game.sources.find((source) => source.id === id)!
+    const { yields } = this.game.sources[indexOf(this.game, 'sources', id)]!
     return yields.every(({ tally }) => !this.scope.tallies[tally] || (state.tallies[tally]! >= this.scope.enough[tally]! && this.game.tallies[tally]!.listeners.every((c) => !this.scope.characters[c] || state.level[c]! >= Math.min(this.scope.enoughLevel[c]!, limitOf(this.game, state, c)))))
   }
 
@@ -287,13 +326,10 @@ export class Space {
     let wider = this.hasLiveWays
     for (let i = 0; i < safe.length; i++) {
       const item = safe[i]!
-      const g = -1 - item
-      if (item >= 0) {
-        for (; state.taken[item]! < game.sources[item]!.count && canTake(game, state, item); this.followed.push(item)) take(game, state, item, plainPlay)
-      } else if (canOpen(game, state, g)) {
-        open(game, state, g, plainPlay)
-        this.followed.push(item)
-        wider ||= game.gates[g]!.guards !== null
+      for (; this.isToFollow(state, item); this.followed.push(item)) {
+        if (item >= 0) take(game, state, item, plainPlay)
+        else open(game, state, -1 - item, plainPlay)
+        wider ||= item < 0 && game.gates[-1 - item]!.guards !== null
       }
     }
     if (this.followed.length === before) return false
@@ -302,22 +338,14 @@ export class Space {
   }
 
   private saturate(state: State): void {
-    const { scope, game } = this
-    for (let t = 0; t < game.tallies.length; t++) {
-      if (!scope.tallies[t]) state.tallies[t] = game.tallies[t]!.start
-      else if (state.tallies[t]! > scope.enough[t]!) state.tallies[t] = scope.enough[t]!
-    }
-    for (let c = 0; c < game.characters.length; c++) {
-      if (!scope.characters[c]) state.level[c] = state.xp[c] = 0
-      else if (state.level[c]! >= scope.enoughLevel[c]!) {
+    const { scope, mattering } = this
+    for (const t of mattering.tallies) if (state.tallies[t]! > scope.enough[t]!) state.tallies[t] = scope.enough[t]!
+    for (const c of mattering.characters) {
+      if (state.level[c]! >= scope.enoughLevel[c]!) {
         state.level[c] = scope.enoughLevel[c]!
         state.xp[c] = 0
       } else if (state.xp[c]! > this.mostXp[c]!) state.xp[c] = this.mostXp[c]!
     }
-    const { taken, visited } = state
-    const { enoughTaken, unreadPlaces } = this
-    for (let s = 0; s < taken.length; s++) if (taken[s]! > enoughTaken[s]!) taken[s] = enoughTaken[s]!
-    for (let i = 0; i < unreadPlaces.length; i++) visited[unreadPlaces[i]!] = 0
   }
 
   /** Whoever can go to a place and come back has as good as been there, and who joins there has joined. */
