@@ -15,6 +15,13 @@ export interface Around {
   /** All else, and the place in which each is done. */
   others: readonly Item[]
   at: readonly number[]
+  /** Open ways by which nobody can come back as things are. */
+  crossings: readonly Way[]
+}
+
+interface Way {
+  passage: number
+  to: number
 }
 
 /** Finds what is around a player who can go and come back as far as open gates let, and keeps it for those who come as far. */
@@ -32,18 +39,19 @@ export class Surroundings {
     private readonly isRandom: (item: Item) => boolean,
   ) {
     this.bars = game.gates.flatMap(({ guards }, g) => (guards === null ? [] : [g]))
-    this.here = game.places.map((_, p) => this.around([p]))
+    this.here = game.places.map((_, p) => this.around([p], []))
   }
 
+  /** In a place alone. */
   at(place: number): Around {
     return this.here[place]!
   }
 
-  /** From the start, through what is open, by ways that lead back. */
-  from(state: State): Around {
+  /** Wherever the player can go, through what is open, and come back. */
+  of(state: State): Around {
     const key = this.key(state)
     let found = this.known.get(key)
-    if (!found) this.known.set(key, (found = this.around(this.reached(state))))
+    if (!found) this.known.set(key, (found = this.aroundOf(state)))
     return found
   }
 
@@ -52,10 +60,10 @@ export class Surroundings {
     return true
   }
 
-  /** Which of the gates that bar a way are open: 16 in each character. */
+  /** Where the player stands and which of the gates that bar a way are open: 16 in each character. */
   private key(state: State): string {
     const { bars, game } = this
-    let key = ''
+    let key = String.fromCharCode(state.place)
     let bits = 0
     for (let i = 0; i < bars.length; i++) {
       const g = bars[i]!
@@ -68,22 +76,18 @@ export class Surroundings {
     return key + String.fromCharCode(bits)
   }
 
-  private reached(state: State): number[] {
-    const { game } = this
-    const found = [game.start]
-    const seen = new Uint8Array(game.places.length)
-    seen[game.start] = 1
-    for (const p of found) {
-      for (const { passage, to } of game.places[p]!.ways) {
-        if (seen[to] || !this.safety.home[to] || !this.isWayOpen(state, passage, to)) continue
-        seen[to] = 1
-        found.push(to)
-      }
-    }
-    return found
+  private aroundOf(state: State): Around {
+    const openWays = (p: number) => this.game.places[p]!.ways.filter(({ passage, to }) => this.isWayOpen(state, passage, to))
+    const ahead = closure(state.place, (p) => openWays(p).map(({ to }) => to))
+    const waysBack = new Map([...ahead].map((p) => [p, [] as number[]]))
+    for (const p of ahead) for (const { to } of openWays(p)) waysBack.get(to)!.push(p)
+    const places = closure(state.place, (p) => waysBack.get(p)!)
+    // In the order in which the player comes to them.
+    const inOrder = [...ahead].filter((p) => places.has(p))
+    return this.around(inOrder, inOrder.flatMap(openWays).filter(({ to }) => !places.has(to)))
   }
 
-  private around(places: readonly number[]): Around {
+  private around(places: readonly number[], crossings: readonly Way[]): Around {
     const { game, scope, safety } = this
     const all: [item: Item, place: number][] = places.flatMap((p) => [...game.places[p]!.items].map((item): [Item, number] => [item, p]))
     for (const g of game.anywhere) {
@@ -91,9 +95,16 @@ export class Surroundings {
       if (place !== undefined) all.push([-1 - g, place])
     }
     const mattering = all.filter(([item]) => (item >= 0 ? scope.sources[item] : scope.gates[-1 - item] && !safety.sinks.includes(-1 - item)))
-    const isAtOnce = (item: Item) => safety.returns && (item >= 0 ? safety.sources[item]! : safety.gates[-1 - item]!) && !this.isRandom(item)
+    const isAtOnce = (item: Item) => safety.roams && (item >= 0 ? safety.sources[item]! : safety.gates[-1 - item]!) && !this.isRandom(item)
     // What can be repeated still is, after the units that it has.
     const others = mattering.filter(([item]) => !isAtOnce(item) || (item >= 0 && game.sources[item]!.respawns))
-    return { places, safe: mattering.flatMap(([item]) => (isAtOnce(item) ? [item] : [])), others: others.map(([item]) => item), at: others.map(([, place]) => place) }
+    return { places, safe: mattering.flatMap(([item]) => (isAtOnce(item) ? [item] : [])), others: others.map(([item]) => item), at: others.map(([, place]) => place), crossings }
   }
+}
+
+/** All that steps lead to, in the order in which they do. */
+function closure(start: number, steps: (p: number) => readonly number[]): Set<number> {
+  const seen = new Set([start])
+  for (const p of seen) for (const to of steps(p)) seen.add(to)
+  return seen
 }

@@ -28,23 +28,38 @@ export function checkLockouts(game: Game, bound = defaultBound): LockoutResult {
     const none: LockoutPart = { result: 'none', states: 0, witness: null }
     return { stuck: { result: 'found', states: 0, witness: [], missing: 'the start of the plan does not exist' }, forcedGrind: none }
   }
+  const roaming = lockoutsIn(game, bound, false)
+  const isOpen = (part: LockoutPart) => part.result === 'undecided'
+  if (!roaming.leavesBehind || (!isOpen(roaming.stuck) && !isOpen(roaming.forcedGrind))) return roaming
+  const placed = lockoutsIn(game, bound, true, isOpen(roaming.stuck) ? undefined : roaming.stuck)
+  return { stuck: placed.stuck, forcedGrind: isOpen(roaming.forcedGrind) ? placed.forcedGrind : roaming.forcedGrind }
+}
+
+/**
+ * The same, in a space of one make (Space, `placed`). `leavesBehind`: what was not found there can be all the same, by going on
+ * with less than can be had. `known`: whether one can get stuck, where it is known already.
+ */
+function lockoutsIn(game: Game, bound: LockoutBound, placed: boolean, known?: LockoutPart): LockoutResult & { leavesBehind: boolean } {
+  const spaces: Space[] = []
   const search = (freeRepeats: boolean, repeats = true) => {
     const played = freeRepeats ? withPlenty(game) : game
-    const space = new Space(played, freeRepeats)
+    const space = new Space(played, freeRepeats, placed)
+    spaces.push(space)
     return new Search(game, played, space, new StateGraph(space, bound, repeats))
   }
+  const told = (stuck: LockoutPart, forcedGrind: LockoutPart) => ({ stuck, forcedGrind, leavesBehind: spaces.some((space) => space.leavesBehind) })
   // Whoever asks only whether one can get stuck need not count how often something was repeated.
   const free = search(true)
-  const stuck = free.stuck()
-  if (stuck.result === 'found' && stuck.witness!.length === 0) return { stuck, forcedGrind: free.none() }
-  if (!game.sources.some(({ respawns }) => respawns)) return { stuck, forcedGrind: free.none() }
+  const stuck = known ?? free.stuck()
+  if (stuck.result === 'found' && stuck.witness!.length === 0) return told(stuck, { result: 'none', states: stuck.states, witness: null })
+  if (!game.sources.some(({ respawns }) => respawns)) return told(stuck, { result: 'none', states: stuck.states, witness: null })
   const once = search(false, false)
   // Where nobody gets stuck, whoever cannot win at once can by repeats; else what repeats lead to has to be looked at too.
   const allWin = stuck.result === 'none'
   const early = once.forcedGrindEarly(allWin)
-  if (early) return { stuck, forcedGrind: early }
+  if (early) return told(stuck, early)
   const isPlain = allWin || once.winsWheneverItCan()
-  return { stuck, forcedGrind: (isPlain ? once : search(false)).forcedGrind(isPlain) }
+  return told(stuck, (isPlain ? once : search(false)).forcedGrind(isPlain))
 }
 
 /** Sources and gates passed in asking so. */
@@ -238,7 +253,7 @@ class Search {
   }
 
   none(): LockoutPart {
-    return { result: this.graph.isWhole ? 'none' : 'undecided', states: this.graph.size, witness: null }
+    return { result: this.graph.isWhole && !this.space.leavesBehind ? 'none' : 'undecided', states: this.graph.size, witness: null }
   }
 
   private found(deeds: Deed[]): LockoutPart {
@@ -276,7 +291,7 @@ class Search {
   /** Whether no state that is reached without repeats needs them, or none can be won without: then there is no forced grind. */
   winsWheneverItCan(): boolean {
     const winsAtOnce = this.graph.grow(Infinity).winning(false)
-    return this.graph.isWhole && (!winsAtOnce[0] || !winsAtOnce.includes(0))
+    return this.graph.isWhole && !this.space.leavesBehind && (!winsAtOnce[0] || !winsAtOnce.includes(0))
   }
 
   /** `allWin`: from every state the goal can be reached by repeats, which need not have been followed. */

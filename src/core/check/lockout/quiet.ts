@@ -18,7 +18,7 @@ export interface QuietMove {
 
 /** Such moves by item; null: it is none. `isRandom`: whether it leaves something to chance. */
 export function quietMoves(game: Game, scope: Scope, safety: Safety, packing: Packing, isRandom: (item: Item) => boolean): { sources: (QuietMove | null)[]; gates: (QuietMove | null)[] } {
-  const watched = safety.returns ? watchedBy(game, scope, safety) : null
+  const watched = safety.roams ? watchedBy(game, scope, safety) : null
   const moveOf = (item: GameItem, index: Item, deed: Deed): QuietMove | null => {
     const costs = 'takes' in item ? (item as Game['sources'][number]).takes : (item as Game['gates'][number]).costs
     const changes = [...costs.map(({ tally, amount }) => ({ tally, by: -amount })), ...item.yields.map(({ tally, min }) => ({ tally, by: min }))].filter(({ tally }) => scope.tallies[tally])

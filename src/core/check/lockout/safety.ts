@@ -4,17 +4,16 @@ import { levelAsked, type Scope } from './scope.ts'
 
 /** Which moves can never spoil anything, whenever they are made: they commute with all others (docs/checks.md 3). */
 export interface Safety {
-  /** Every place that was entered can be entered again, whatever is done: where the player stands matters only for what resets. */
-  returns: boolean
-  /** By place, where one can return: whether it is one of those; the others are left for good, won or lost on entering. */
-  home: boolean[]
+  /** No gate closes again: where the player stands matters only for what starts anew in each place, and for ways that do not lead back. */
+  roams: boolean
   sources: boolean[]
   gates: boolean[]
-  /** Gates that do nothing but cost: opening them can as well be put off to the end. Only where one can return. */
+  /** Gates that do nothing but cost: opening them can as well be put off to the end. Only where one roams. */
   sinks: number[]
 }
 
-export function safetyOf(game: Game, scope: Scope): Safety {
+/** `placed`: where the player stands is told apart whatever the plan is like. */
+export function safetyOf(game: Game, scope: Scope, placed = false): Safety {
   const touchy = touchyReads(game, scope)
   const spent = spentTallies(game, scope)
   const penalised = penalisedTallies(game, scope)
@@ -30,14 +29,12 @@ export function safetyOf(game: Game, scope: Scope): Safety {
   const isSafe = (item: GameItem, costs: readonly unknown[]) =>
     // What can be done now but not any more later is a chance that play can miss.
     isLasting(game, item, spent) && costs.length === 0 && item.caps.every(({ character }) => (character === null ? [...game.characters.keys()] : [character]).every(isGoodFor)) && item.yields.every((y) => isGood(y) && (game.tallies[y.tally]!.kind !== 'experience' || rewardsAreGood))
-  const home = homeOf(game)
-  const returns = canReturn(game, scope, touchy, spent, home)
+  const roams = !placed && canRoam(game, scope, touchy, spent)
   return {
-    returns,
-    home,
+    roams,
     sources: game.sources.map((source, s) => isSafe(source, source.takes) && !touchy.sources.has(s)),
     gates: game.gates.map((gate, g) => isSafe(gate, gate.costs) && !touchy.gates.has(g)),
-    sinks: returns ? sinksOf(game, scope, { touchy, spent, penalised }, home) : [],
+    sinks: roams ? sinksOf(game, scope, { touchy, spent, penalised }) : [],
   }
 }
 
@@ -102,43 +99,19 @@ function isLasting(game: Game, { requires }: GameItem, spent: ReadonlySet<number
   return rises(requires) && tallies.every((t) => !spent.has(t)) && characters.every((c) => !isLost(game.characters[c]?.tally ?? -1)) && gates.every((g) => !game.gates[g]!.live)
 }
 
-/** By place: whether two-way passages lead there from the start. */
-function homeOf(game: Game): boolean[] {
-  const home = closure(game, game.start, (passage) => game.passages[passage]!.twoWay)
-  return game.places.map((_, p) => home.has(p))
-}
-
-function closure(game: Game, start: number, isTaken: (passage: number) => boolean = () => true): Set<number> {
-  const seen = new Set(start < 0 ? [] : [start])
-  for (const p of seen) for (const { passage, to } of game.places[p]!.ways) if (isTaken(passage)) seen.add(to)
-  return seen
-}
-
-/** Whether all is decided by going there, whatever is held: it is the one goal, or no goal can be reached from it any more. */
-function isDecisive(game: Game, { goal }: Scope, home: readonly boolean[], place: number): boolean {
-  if (home[place] || goal.places.length === 0) return false
-  if (goal.places.length === 1 && goal.places[0] === place) return true
-  const ahead = closure(game, place)
-  return goal.places.every((p) => !home[p] && !ahead.has(p))
-}
-
-function canReturn(game: Game, scope: Scope, touchy: Reads, spent: ReadonlySet<number>, home: readonly boolean[]): boolean {
+function canRoam(game: Game, scope: Scope, touchy: Reads, spent: ReadonlySet<number>): boolean {
   return (
-    game.passages.every(({ twoWay, from, to }) => twoWay || !home[from] || isDecisive(game, scope, home, to)) &&
-    game.passages.every(({ to }, p) => home[game.passages[p]!.from] || !home[to]) &&
-    (game.places[game.start]?.guards.length ?? 1) === 0 &&
     game.characters.every(({ joins, tally }, c) => joins === null || !scope.characters[c] || (!touchy.characters.has(c) && joinsFirst(game, joins, tally))) &&
     touchy.places.size === 0 &&
     game.gates.every((gate) => !gate.live || isLasting(game, gate, spent))
   )
 }
 
-function sinksOf(game: Game, scope: Scope, { touchy, spent, penalised }: { touchy: Reads; spent: ReadonlySet<number>; penalised: ReadonlySet<number> }, home: readonly boolean[]): number[] {
+function sinksOf(game: Game, scope: Scope, { touchy, spent, penalised }: { touchy: Reads; spent: ReadonlySet<number>; penalised: ReadonlySet<number> }): number[] {
   const asked = new Set(inScope(game, scope).flatMap((item) => item.requires.reads.gates))
   return game.gates.flatMap((gate, g) => {
     const gives = gate.yields.some((y) => scope.tallies[y.tally]) || gate.caps.length > 0
-    const isNear = gate.place === null ? home.every(Boolean) : home[gate.place]
-    const isSink = isNear && scope.gates[g] && !gate.live && gate.guards === null && !gives && gate.costs.length > 0 && !asked.has(g) && !scope.goal.gates.includes(g)
+    const isSink = scope.gates[g] && !gate.live && gate.guards === null && !gives && gate.costs.length > 0 && !asked.has(g) && !scope.goal.gates.includes(g)
     return isSink && isLasting(game, gate, spent) && gate.costs.every(({ tally }) => !touchy.tallies.has(tally) && !penalised.has(tally) && game.tallies[tally]!.resets !== 'place') ? [g] : []
   })
 }

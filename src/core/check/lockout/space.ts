@@ -13,15 +13,13 @@ import { makeQuiet, quietMoves, undoQuiet, type QuietMove } from './quiet.ts'
 import { safetyOf, type Safety } from './safety.ts'
 import { scopeOf, type Scope } from './scope.ts'
 import { wastes } from './wastes.ts'
+import { leadsBack } from './ways-back.ts'
 
 /**
  * Told of each step: the state that it leads to is only lent. `repeat`: a unit past its source's count. `changed`: all in which
  * the state differs from the one that the step comes from, and its place; null: it may differ in anything.
  */
 export type Visit = (next: State, repeat: boolean, deeds: () => Deed[], changed: Fields | null) => void
-
-/** Nowhere in particular: anywhere that can be gone to, freshly entered. */
-const free = -1
 
 /** The states of free play and the moves between them, with what cannot matter left out. */
 export class Space {
@@ -49,14 +47,20 @@ export class Space {
 
   /** Whether something was left out of the search that may matter. */
   isCutShort = false
+  /** Whether somebody may go where no way leads back, and all that can spoil nothing is done before: who goes with less is left out. */
+  readonly leavesBehind: boolean
 
-  /** `freeRepeats`: units past a source's count are not told apart from the others, where that makes fewer states. */
+  /**
+   * `freeRepeats`: units past a source's count are not told apart from the others, where that makes fewer states. `placed`: where
+   * the player stands is told apart in any case, and nothing is done before it is chosen.
+   */
   constructor(
     private readonly game: Game,
     freeRepeats = false,
+    placed = false,
   ) {
     this.scope = scopeOf(game)
-    this.safety = safetyOf(game, this.scope)
+    this.safety = safetyOf(game, this.scope, placed)
     // What is safe is taken first, and needs to be counted to come to an end.
     if (freeRepeats) game.sources.forEach(({ respawns }, s) => respawns && !this.safety.sources[s] && (this.scope.enoughUnits[s] = this.scope.askedUnits[s]!))
     this.mostXp = game.characters.map(({ curve }) => (curve ? (curve.counts === 'total' ? curve.values.at(-1)! : curve.values.reduce((sum, v) => sum + v, 0)) + 1 : 0))
@@ -68,6 +72,7 @@ export class Space {
     this.local = game.tallies.flatMap(({ resets }, t) => (resets === 'place' && this.scope.tallies[t] ? [t] : []))
     this.localCharacters = this.local.flatMap((t) => game.tallies[t]!.listeners.filter((c) => this.scope.characters[c]))
     this.hasLiveWays = game.gates.some((gate) => gate.live && gate.guards !== null)
+    this.leavesBehind = this.safety.roams && !leadsBack(game, this.scope)
     const isRandom = (item: Item) => this.isRandomMove((item >= 0 ? game.sources[item]! : game.gates[-1 - item]!).yields)
     this.surroundings = new Surroundings(game, this.scope, this.safety, isRandom)
     this.quiet = quietMoves(game, this.scope, this.safety, this.packing, isRandom)
@@ -103,26 +108,26 @@ export class Space {
 
   /** Whether where the player stands is left out, but for where something starts anew in each place. */
   get leavesOutGoing(): boolean {
-    return this.safety.returns
+    return this.safety.roams
   }
 
   /**
-   * Every step from a state, in every way that chance can fall. Where the player can always return, moves of all places that can
-   * be gone to count, all that can never spoil anything follows each step at once, and what is only spent is spent at the end.
+   * Every step from a state, in every way that chance can fall. Where the player roams, moves of all places that can be gone to and
+   * come back from count, all that can never spoil anything follows each step at once, and what is only spent is spent at the end.
    * The state is changed meanwhile, and as it was when this returns. `repeats`: whether to tell of those.
    */
   steps(state: State, visit: Visit, repeats = true): void {
     this.repeats = repeats
-    if (state.place === free) {
-      const around = this.surroundings.from(state)
+    if (this.safety.roams && this.isFresh(state)) {
+      const around = this.surroundings.of(state)
       this.movesAround(state, around, visit)
-      this.cross(state, around.places, visit)
+      this.cross(state, around, visit)
       this.waste(state, around.places, visit)
       return
     }
     this.movesAround(state, this.surroundings.at(state.place), visit)
-    if (this.safety.returns && this.safety.home[state.place]) this.leave(state, visit)
-    else for (const { passage, to } of this.game.places[state.place]!.ways) this.go(state, passage, to, visit)
+    if (!this.safety.roams) for (const { passage, to } of this.game.places[state.place]!.ways) this.go(state, passage, to, visit)
+    else if (!this.leave(state, visit)) this.cross(state, this.surroundings.of(state), visit)
   }
 
   private movesAround(state: State, { others, at }: Around, visit: Visit): void {
@@ -133,17 +138,17 @@ export class Space {
     }
   }
 
-  /** Out of a place where something was earned that starts anew elsewhere. */
-  private leave(state: State, visit: Visit): void {
-    for (const { passage, to } of this.game.places[state.place]!.ways) {
-      if (!this.safety.home[to] || !this.surroundings.isWayOpen(state, passage, to)) continue
-      if (!this.addFresh(state, passage, visit)) this.goThrough(state, passage, to, visit)
-      return
-    }
+  /** Out of a place where something was earned that starts anew elsewhere, to where one can come back from; false: there is no such way. */
+  private leave(state: State, visit: Visit): boolean {
+    const { places } = this.surroundings.of(state)
+    const way = places.length > 1 && this.game.places[state.place]!.ways.find(({ passage, to }) => places.includes(to) && this.surroundings.isWayOpen(state, passage, to))
+    if (!way) return false
+    if (!this.addFresh(state, way.passage, way.to, visit)) this.goThrough(state, way.passage, way.to, visit)
+    return true
   }
 
   /** Going on where it does nothing but start anew what does so in each place; false: more would follow. */
-  private addFresh(state: State, passage: number, visit: Visit): boolean {
+  private addFresh(state: State, passage: number, to: number, visit: Visit): boolean {
     if (this.localCharacters.length > 0 || this.hasLiveWays) return false
     const { tallies, place } = state
     const { old, local, game } = this
@@ -151,8 +156,8 @@ export class Space {
       old[i] = tallies[local[i]!]!
       tallies[local[i]!] = game.tallies[local[i]!]!.start
     }
-    state.place = free
-    const isQuiet = !this.isAnyToFollow(state, this.surroundings.from(state).safe)
+    state.place = this.placeAfter(state, to)
+    const isQuiet = !this.isAnyToFollow(state, this.surroundings.of(state).safe)
     if (isQuiet) visit(state, false, () => [{ go: game.passages[passage]!.id }], this.localFields)
     state.place = place
     for (let i = 0; i < local.length; i++) tallies[local[i]!] = old[i]!
@@ -169,10 +174,8 @@ export class Space {
   }
 
   /** Through passages by which nobody comes back. */
-  private cross(state: State, places: readonly number[], visit: Visit): void {
-    for (const p of places) {
-      for (const { passage, to } of this.game.places[p]!.ways) if (!this.safety.home[to]) this.go(state, passage, to, visit)
-    }
+  private cross(state: State, { crossings }: Around, visit: Visit): void {
+    for (const { passage, to } of crossings) this.goThrough(state, passage, to, visit)
   }
 
   private go(state: State, passage: number, to: number, visit: Visit): void {
@@ -205,7 +208,7 @@ export class Space {
     const source = game.sources[s]!
     const repeat = state.taken[s]! >= source.count
     if ((repeat && !this.repeats) || !canTake(game, state, s)) return
-    if (this.safety.returns && this.safety.sources[s] && !this.isRandomMove(source.yields)) {
+    if (this.safety.roams && this.safety.sources[s] && !this.isRandomMove(source.yields)) {
       if (repeat) this.addRepeats(state, s, place, visit)
       return
     }
@@ -236,10 +239,13 @@ export class Space {
   /** Makes a quiet move on the state itself and takes it back; false: something would follow it after all. */
   private addQuiet(state: State, item: Item, place: number, quiet: QuietMove, repeat: boolean, visit: Visit): boolean {
     const before = state.place
+    const wasFresh = this.safety.roams && this.isFresh(state)
     const taken = item >= 0 ? state.taken[item]! : 0
     makeQuiet(this.game, this.scope, state, quiet, this.old)
-    state.place = this.placeAfter(state, place)
-    const isQuiet = state.place !== free || before === free
+    const isFresh = this.safety.roams && this.isFresh(state)
+    // What was put off in a place where something starts anew is done once nothing of it is held.
+    const isQuiet = !isFresh || wasFresh
+    state.place = isFresh ? before : place
     if (isQuiet) {
       if (item >= 0) state.taken[item] = Math.min(taken + 1, this.enoughTaken[item]!)
       else state.opened[-1 - item] = 1
@@ -310,10 +316,10 @@ export class Space {
 
   /** Does at once what can spoil nothing, leaves out what cannot matter, and makes amounts above everything that is asked for alike. */
   private settle(state: State, opened: boolean): void {
-    if (this.safety.returns) {
+    if (this.safety.roams) {
       if (opened || this.hasLiveWays) this.arrive(state)
+      while (this.follow(state));
       state.place = this.placeAfter(state, state.place)
-      if (state.place === free || this.safety.home[state.place]) while (this.follow(state));
     }
     this.saturate(state)
   }
@@ -321,7 +327,7 @@ export class Space {
   /** Does once what can be done around and spoil nothing; whether there was anything. */
   private follow(state: State): boolean {
     const { game } = this
-    const { safe } = state.place === free ? this.surroundings.from(state) : this.surroundings.at(state.place)
+    const { safe } = this.isFresh(state) ? this.surroundings.of(state) : this.surroundings.at(state.place)
     const before = this.followed.length
     let wider = this.hasLiveWays
     for (let i = 0; i < safe.length; i++) {
@@ -350,15 +356,16 @@ export class Space {
 
   /** Whoever can go to a place and come back has as good as been there, and who joins there has joined. */
   private arrive(state: State): void {
-    for (const p of this.surroundings.from(state).places) state.visited[p] = 1
+    for (const p of this.surroundings.of(state).places) state.visited[p] = 1
     this.game.characters.forEach(({ joins }, c) => {
       if (joins !== null && state.visited[joins]) state.present[c] = 1
     })
   }
 
-  /** Where a player counts as standing who is in a place: nowhere in particular, if nothing is held that going on would lose. */
+  /** Where a player counts as standing: of all places that can be gone to and come back from one, if nothing is held that going on would lose. */
   private placeAfter(state: State, place: number): number {
-    return this.safety.returns && (place === free || this.safety.home[place]) && this.isFresh(state) ? free : place
+    state.place = place
+    return this.safety.roams && this.isFresh(state) ? Math.min(...this.surroundings.of(state).places) : place
   }
 
   private isFresh(state: State): boolean {
