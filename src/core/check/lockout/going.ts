@@ -13,13 +13,19 @@ export type Deed = Move | { take: string; untilEnough: true }
 /** Repeats that are written out at most. */
 const mostRepeats = 20_000
 
-/**
- * What is done as a player would do it: with the goings in between that lead to where each is done, and repeats written out.
- * `isEnough`: whether another unit of a source would make no difference. null: something of it cannot be done.
- */
-export function withGoing(game: Game, deeds: readonly Deed[], isEnough: (state: State, source: string) => boolean): Move[] | null {
+/** A new game in its first place. */
+function atStart(game: Game): State {
   const state = newState(game)
   enter(game, state, game.start, plainPlay)
+  return state
+}
+
+/**
+ * What is done as a player would do it: with the goings in between that lead to where each is done, and repeats written out.
+ * `isEnough`: whether another unit of a source would make no difference. `state`: where it begins, and where it has led to when
+ * this returns; absent: a new game. null: something of it cannot be done.
+ */
+export function withGoing(game: Game, deeds: readonly Deed[], isEnough: (state: State, source: string) => boolean, state = atStart(game)): Move[] | null {
   const all: Move[] = []
   const done = (move: Move) => {
     make(game, state, move)
@@ -58,8 +64,7 @@ function* supplies(game: Game, state: State, deed: Exclude<Deed, { go: string }>
 
 /** What a player who makes these moves from the start is left with. */
 export function stateAfter(game: Game, moves: readonly Move[]): State {
-  const state = newState(game)
-  enter(game, state, game.start, plainPlay)
+  const state = atStart(game)
   for (const move of moves) make(game, state, move)
   return state
 }

@@ -2,6 +2,7 @@ import type { Game } from '../../rules/game.ts'
 import { cloneState, type State } from '../../rules/state.ts'
 import { Reach } from '../reach/reach.ts'
 import { RowTable } from './row-table.ts'
+import type { Scope } from './scope.ts'
 import type { Space } from './space.ts'
 
 /** Steps that a descent makes at most. */
@@ -11,9 +12,8 @@ const mostSteps = 5_000
  * Whether the goal is out of reach from a state however kindly it is looked at: nothing used up, every gain kept (docs/checks.md 2).
  * Then no play leads to it; the other way round nothing is said.
  */
-export function isHopeless(game: Game, space: Space, state: State, repeats: boolean): boolean {
+export function isHopeless(game: Game, { goal: { places, gates } }: Scope, state: State, repeats: boolean): boolean {
   const reach = new Reach(game, { repeats, from: state }).run()
-  const { places, gates } = space.scope.goal
   return !places.every((p) => state.visited[p] || reach.has('places', p)) || !gates.every((g) => reach.has('gates', g))
 }
 
@@ -46,7 +46,7 @@ export function findsWin(game: Game, space: Space, from: State, repeats: boolean
     const next: State[] = []
     space.steps(state, (to) => next.push(cloneState(to)), repeats)
     // What stands first is followed first, going on last. Where there is one step alone, it cannot be the one that spoils.
-    for (const to of next.reverse()) if (next.length === 1 || !isHopeless(game, space, to, repeats)) add(to)
+    for (const to of next.reverse()) if (next.length === 1 || !isHopeless(game, space.scope, to, repeats)) add(to)
   }
   return false
 }

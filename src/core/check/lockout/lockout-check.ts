@@ -6,6 +6,7 @@ import { missingText } from './missing.ts'
 import { withoutNeedless } from './needless.ts'
 import { NumberList, RowTable } from './row-table.ts'
 import { withPlenty } from './plenty.ts'
+import { stuckGoingOn } from './going-on.ts'
 import { findsWin, isHopeless } from './hope.ts'
 import type { Fields } from './packing.ts'
 import { Space, type Visit } from './space.ts'
@@ -28,10 +29,10 @@ export function checkLockouts(game: Game, bound = defaultBound): LockoutResult {
     const none: LockoutPart = { result: 'none', states: 0, witness: null }
     return { stuck: { result: 'found', states: 0, witness: [], missing: 'the start of the plan does not exist' }, forcedGrind: none }
   }
-  const roaming = lockoutsIn(game, bound, false)
+  const roaming = lockoutsIn(game, bound, false, null)
   const isOpen = (part: LockoutPart) => part.result === 'undecided'
   if (!roaming.leavesBehind || (!isOpen(roaming.stuck) && !isOpen(roaming.forcedGrind))) return roaming
-  const placed = lockoutsIn(game, bound, true, isOpen(roaming.stuck) ? undefined : roaming.stuck)
+  const placed = lockoutsIn(game, bound, true, isOpen(roaming.stuck) ? stuckGoingOn(game, bound) : roaming.stuck)
   return { stuck: placed.stuck, forcedGrind: isOpen(roaming.forcedGrind) ? placed.forcedGrind : roaming.forcedGrind }
 }
 
@@ -39,7 +40,7 @@ export function checkLockouts(game: Game, bound = defaultBound): LockoutResult {
  * The same, in a space of one make (Space, `placed`). `leavesBehind`: what was not found there can be all the same, by going on
  * with less than can be had. `known`: whether one can get stuck, where it is known already.
  */
-function lockoutsIn(game: Game, bound: LockoutBound, placed: boolean, known?: LockoutPart): LockoutResult & { leavesBehind: boolean } {
+function lockoutsIn(game: Game, bound: LockoutBound, placed: boolean, known: LockoutPart | null): LockoutResult & { leavesBehind: boolean } {
   const spaces: Space[] = []
   const search = (freeRepeats: boolean, repeats = true) => {
     const played = freeRepeats ? withPlenty(game) : game
@@ -126,7 +127,7 @@ class StateGraph {
     for (let id = 0; id < this.expanded && left > 0 && !this.isLate; id++) {
       if (this.won.at(id) || steps[id + 1]! - steps[id]! === 1) continue
       left--
-      if (isHopeless(game, space, this.lend(id), repeats)) return id
+      if (isHopeless(game, space.scope, this.lend(id), repeats)) return id
     }
     return -1
   }

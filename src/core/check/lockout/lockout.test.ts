@@ -148,9 +148,28 @@ describe('lock-outs', () => {
       make(game, state, move)
     }
     const space = new Space(game)
-    assert.isTrue(isHopeless(game, space, state, false))
+    assert.isTrue(isHopeless(game, space.scope, state, false))
     assert.isTrue(findsWin(game, space, space.asSeen(state), true))
     assert.isTrue(findsWin(game, space, space.start(), false))
+  })
+
+  it('are found where one goes on with too little, among more things than can be told apart', () => {
+    const things = Array.from({ length: 40 }, (_, i) => ({ source: { id: `thing_${i}`, name: 'T', kind: 'pickup', yields: [{ tally: i === 30 ? 'key' : 'renown', min: 1, max: 1 }] } }))
+    const { game } = compile(recordsOf({
+      format: 'tundrift-plan', version: 1, id: 'p', name: 'P', start: 'depot',
+      tallies: [{ id: 'renown', name: 'R', kind: 'score' }, { id: 'key', name: 'K', kind: 'flag' }],
+      places: [
+        { id: 'depot', name: 'D', kind: 'hub', contents: things },
+        { id: 'slope', name: 'S', kind: 'area', contents: [{ gate: { id: 'hatch', name: 'H', kind: 'door', requires: 'renown >= 3', guards: { passage: 'drop' } } }] },
+        { id: 'cove', name: 'C', kind: 'area', contents: [{ gate: { id: 'door', name: 'D', kind: 'door', requires: 'key', guards: { passage: 'way' } } }] },
+        { id: 'shore', name: 'S', kind: 'area', goal: true },
+      ],
+      passages: [{ id: 'path', from: 'depot', to: 'slope' }, { id: 'drop', from: 'slope', to: 'cove', twoWay: false }, { id: 'way', from: 'cove', to: 'shore' }],
+    }))
+    const { stuck } = checkLockouts(game, { ...defaultBound, states: 500 })
+    // Not a thing more than the hatch asks for, and so not the key.
+    assert.deepEqual(stuck.witness?.map((move) => Object.values(move)[0] as string), ['thing_0', 'thing_1', 'thing_2', 'path', 'hatch', 'drop'])
+    assert.match(stuck.missing!, /key/)
   })
 
   it('are not decided past the bound, never ruled out', () => {

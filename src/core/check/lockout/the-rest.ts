@@ -2,18 +2,21 @@ import { canOpen, canTake, closedOnWay, enter, open, take } from '../../rules/en
 import { plainPlay } from '../../rules/gain.ts'
 import type { Game } from '../../rules/game.ts'
 import { cloneState, type State } from '../../rules/state.ts'
+import type { Move } from '../result.ts'
 
 /**
  * What a player is left with who, from a state on, takes and opens all that costs nothing, without repeats and without going where
- * there is no way back; and the places that can be gone to then. It tells what is truly missing from what only was not fetched yet.
+ * there is no way back; what that is, without the goings between, and the places that can be gone to then. It tells what is truly missing from
+ * what only was not fetched yet.
  */
-export function withTheRest(game: Game, from: State): { state: State; places: number[] } {
+export function withTheRest(game: Game, from: State): { state: State; places: number[]; fetched: Move[] } {
   const state = cloneState(from)
+  const fetched: Move[] = []
   for (;;) {
     const places = placesAround(game, state)
-    let changed = false
-    for (const p of places) changed = fetchAt(game, state, p) || changed
-    if (!changed) return { state, places }
+    const before = fetched.length
+    for (const p of places) fetchAt(game, state, p, fetched)
+    if (fetched.length === before) return { state, places, fetched }
   }
 }
 
@@ -28,20 +31,18 @@ function placesAround(game: Game, state: State): number[] {
   return [...seen]
 }
 
-function fetchAt(game: Game, state: State, place: number): boolean {
+function fetchAt(game: Game, state: State, place: number, fetched: Move[]): void {
   const items = game.places[place]!.items
   const isFree = (item: number) => (item >= 0
     ? game.sources[item]!.takes.length === 0 && state.taken[item]! < game.sources[item]!.count && canTake(game, state, item)
     : game.gates[-1 - item]!.costs.length === 0 && canOpen(game, state, -1 - item))
-  if (state.place !== place && !items.some(isFree)) return false
+  if (state.place !== place && !items.some(isFree)) return
   if (state.place !== place) enter(game, state, place, plainPlay)
-  let changed = false
   for (const item of items) {
     while (isFree(item)) {
       if (item >= 0) take(game, state, item, plainPlay)
       else open(game, state, -1 - item, plainPlay)
-      changed = true
+      fetched.push(item >= 0 ? { take: game.sources[item]!.id } : { open: game.gates[-1 - item]!.id })
     }
   }
-  return changed
 }
