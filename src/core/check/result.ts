@@ -1,5 +1,5 @@
 import type { Fix } from './fixes/fix.ts'
-import type { LockoutBound } from './lockout/lockout-check.ts'
+import type { LockoutBound } from './lockout/bound.ts'
 import type { WalkResult } from '../play/check-walks.ts'
 import type { PlanIssue } from '../plan/issue.ts'
 

@@ -3,7 +3,8 @@ import { apply } from '../../change/diff.ts'
 import type { Records } from '../../plan/records.ts'
 import { compile } from '../../rules/compile.ts'
 import { recordsOf } from '../../testing/plans.ts'
-import { checkLockouts, defaultBound } from '../lockout/lockout-check.ts'
+import { defaultBound } from '../lockout/bound.ts'
+import { checkLockouts } from '../lockout/lockout-check.ts'
 import { lockoutFixes, type LockoutFix, type LockoutKind } from './lockout-fixes.ts'
 
 const bound = { ...defaultBound, states: 20_000 }

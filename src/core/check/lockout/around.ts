@@ -19,6 +19,9 @@ export interface Around {
   crossings: readonly Way[]
 }
 
+/** Items in all that is kept, at most. */
+const mostKept = 2_000_000
+
 interface Way {
   passage: number
   to: number
@@ -29,17 +32,36 @@ export class Surroundings {
   /** Gates that bar a way. */
   private readonly bars: number[]
   private readonly known = new Map<string, Around>()
+  private kept = 0
+  /** By place what stands there, and the same with what can be done anywhere. */
+  private readonly standing: Around[]
   private readonly here: Around[]
+  /** By place who joins there. */
+  readonly joining: readonly number[][]
+  private readonly anywhere: [item: Item, isAtOnce: boolean][]
 
   constructor(
     private readonly game: Game,
-    private readonly scope: Scope,
-    private readonly safety: Safety,
+    scope: Scope,
+    safety: Safety,
     /** Whether a move leaves something to chance: it is followed in every way that can fall, and never done at once. */
-    private readonly isRandom: (item: Item) => boolean,
+    isRandom: (item: Item) => boolean,
   ) {
+    this.joining = game.places.map((_, p) => game.characters.flatMap(({ joins }, c) => (joins === p ? [c] : [])))
     this.bars = game.gates.flatMap(({ guards }, g) => (guards === null ? [] : [g]))
-    this.here = game.places.map((_, p) => this.around([p], []))
+    const sinks = new Set(safety.sinks)
+    const matters = (item: Item) => (item >= 0 ? scope.sources[item]! : scope.gates[-1 - item]! && !sinks.has(-1 - item))
+    const isAtOnce = (item: Item) => safety.roams && (item >= 0 ? safety.sources[item]! : safety.gates[-1 - item]!) && !isRandom(item)
+    // What can be repeated still is, after the units that it has.
+    const isFollowed = (item: Item) => !isAtOnce(item) || (item >= 0 && game.sources[item]!.respawns)
+    const alone = ({ items }: Game['places'][number], p: number): Around => {
+      const mattering = [...items].filter(matters)
+      const others = mattering.filter(isFollowed)
+      return { places: [p], safe: mattering.filter(isAtOnce), others, at: others.map(() => p), crossings: [] }
+    }
+    this.anywhere = game.anywhere.map((g): Item => -1 - g).filter(matters).map((item) => [item, isAtOnce(item)])
+    this.standing = game.places.map(alone)
+    this.here = game.places.map((_, p) => this.together([p], []))
   }
 
   /** In a place alone. */
@@ -51,7 +73,14 @@ export class Surroundings {
   of(state: State): Around {
     const key = this.key(state)
     let found = this.known.get(key)
-    if (!found) this.known.set(key, (found = this.aroundOf(state)))
+    if (found) return found
+    found = this.aroundOf(state)
+    this.kept += found.safe.length + found.others.length
+    if (this.kept > mostKept) {
+      this.known.clear()
+      this.kept = 0
+    }
+    this.known.set(key, found)
     return found
   }
 
@@ -84,21 +113,27 @@ export class Surroundings {
     const places = closure(state.place, (p) => waysBack.get(p)!)
     // In the order in which the player comes to them.
     const inOrder = [...ahead].filter((p) => places.has(p))
-    return this.around(inOrder, inOrder.flatMap(openWays).filter(({ to }) => !places.has(to)))
+    return this.together(inOrder, inOrder.flatMap(openWays).filter(({ to }) => !places.has(to)))
   }
 
-  private around(places: readonly number[], crossings: readonly Way[]): Around {
-    const { game, scope, safety } = this
-    const all: [item: Item, place: number][] = places.flatMap((p) => [...game.places[p]!.items].map((item): [Item, number] => [item, p]))
-    for (const g of game.anywhere) {
-      const place = places.find((p) => standsAt(game, game.gates[g]!, p))
-      if (place !== undefined) all.push([-1 - g, place])
+  private together(places: readonly number[], crossings: readonly Way[]): Around {
+    const { game, standing } = this
+    const [safe, others, at]: [Item[], Item[], number[]] = [[], [], []]
+    for (const p of places) {
+      safe.push(...standing[p]!.safe)
+      others.push(...standing[p]!.others)
+      at.push(...standing[p]!.at)
     }
-    const mattering = all.filter(([item]) => (item >= 0 ? scope.sources[item] : scope.gates[-1 - item] && !safety.sinks.includes(-1 - item)))
-    const isAtOnce = (item: Item) => safety.roams && (item >= 0 ? safety.sources[item]! : safety.gates[-1 - item]!) && !this.isRandom(item)
-    // What can be repeated still is, after the units that it has.
-    const others = mattering.filter(([item]) => !isAtOnce(item) || (item >= 0 && game.sources[item]!.respawns))
-    return { places, safe: mattering.flatMap(([item]) => (isAtOnce(item) ? [item] : [])), others: others.map(([item]) => item), at: others.map(([, place]) => place), crossings }
+    for (const [item, isAtOnce] of this.anywhere) {
+      const place = places.find((p) => standsAt(game, game.gates[-1 - item]!, p))
+      if (place === undefined) continue
+      if (isAtOnce) safe.push(item)
+      else {
+        others.push(item)
+        at.push(place)
+      }
+    }
+    return { places, safe, others, at, crossings }
   }
 }
 

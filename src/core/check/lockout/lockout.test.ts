@@ -13,7 +13,8 @@ import { recordsOf } from '../../testing/plans.ts'
 import type { Move } from '../result.ts'
 import { make } from './going.ts'
 import { findsWin, isHopeless } from './hope.ts'
-import { checkLockouts, defaultBound } from './lockout-check.ts'
+import { defaultBound } from './bound.ts'
+import { checkLockouts } from './lockout-check.ts'
 import { Space } from './space.ts'
 
 const folder = new URL('../../testing/cases/', import.meta.url)

@@ -72,7 +72,9 @@ export class Packing {
     this.all = fieldsOf([...this.fields].sort((a, b) => a.how - b.how))
     const inWords = this.fields.flatMap((field) => (field.how === wide ? [0, 1] : [0]).map((n) => ({ field, word: field.word + n }))).sort((a, b) => a.word - b.word)
     this.byWord = fieldsOf(inWords.map(({ field }) => field))
-    this.first = Int32Array.from({ length: this.words + 1 }, (_, w) => inWords.filter(({ word }) => word < w).length)
+    this.first = new Int32Array(this.words + 1)
+    for (const { word } of inWords) this.first[word + 1]! += 1
+    for (let w = 0; w < this.words; w++) this.first[w + 1]! += this.first[w]!
   }
 
   /** Where these stand; what is not told apart by rows is left out. */

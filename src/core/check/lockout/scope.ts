@@ -1,5 +1,6 @@
 import { constantValue } from '../../language/evaluate.ts'
 import { allNodes, isComparison, type Node } from '../../language/parse.ts'
+import { remembered } from '../../plan/remembered.ts'
 import { toUnits } from '../../rules/compile.ts'
 import type { Game, GameGate, GameItem, GameSource } from '../../rules/game.ts'
 
@@ -20,7 +21,13 @@ export interface Scope {
   goal: { places: number[]; gates: number[] }
 }
 
-export function scopeOf(game: Game): Scope {
+const known = new WeakMap<Game, Scope>()
+
+export function scopeOf(game: Game): Readonly<Scope> {
+  return remembered(known, game, () => makeScope(game))
+}
+
+function makeScope(game: Game): Scope {
   const goalPlaces = game.places.flatMap((place, p) => (place.goal ? [p] : []))
   const goalGates = goalPlaces.length ? [] : game.gates.flatMap((gate, g) => (gate.main && !gate.live ? [g] : []))
   const scope: Scope = {
@@ -38,11 +45,13 @@ export function scopeOf(game: Game): Scope {
   for (const g of goalGates) addGate(game, scope, g)
   game.gates.forEach((gate, g) => gate.guards !== null && addGate(game, scope, g))
   while (grow(game, scope));
-  scope.enough = game.tallies.map((_, t) => enoughOf(game, scope, t))
+  const items = [...game.gates.filter((_, g) => scope.gates[g]), ...game.sources.filter((_, s) => scope.sources[s])]
+  const lost = lostOf(game, items)
+  scope.enough = game.tallies.map((_, t) => enoughOf(game, items, t, lost[t]!))
   const asking = askersOfUnits(game)
   scope.askedUnits = game.sources.map((_, s) => unitsAsked(game, s, asking.get(s) ?? []))
   scope.enoughUnits = game.sources.map((source, s) => Math.max(source.count, scope.askedUnits[s]!))
-  scope.enoughLevel = game.characters.map((_, c) => enoughLevelOf(game, scope, c))
+  scope.enoughLevel = game.characters.map((_, c) => enoughLevelOf(game, scope, items, c))
   return scope
 }
 
@@ -98,19 +107,23 @@ function touches(scope: Scope, item: GameGate | GameSource, costs: GameSource['t
   )
 }
 
-/** The greatest number in any requirement, and above it all that can ever be spent of the tally. */
-function enoughOf(game: Game, scope: Scope, t: number): number {
-  const items = [...game.gates.filter((_, g) => scope.gates[g]), ...game.sources.filter((_, s) => scope.sources[s])]
+/** The greatest number in any requirement, and above it all that can ever be spent or lost of the tally. */
+function enoughOf(game: Game, items: readonly GameItem[], t: number, lost: number): number {
   const isMeant = (node: Node) => node.type === 'name' && node.name === game.tallies[t]!.id
-  const thresholds = items.filter((item) => item.requires.reads.tallies.includes(t)).map((item) => greatestAsked(item, isMeant))
-  const spent = items.reduce((sum, item) => {
-    const costs = 'takes' in item ? item.takes : item.costs
-    const times = 'takes' in item ? item.count : 1
-    return sum + costs.reduce((s, cost) => (cost.tally === t ? s + cost.amount * times : s), 0)
-  }, 0)
-  const lost = items.reduce((sum, item) => sum + item.yields.reduce((s, y) => (y.tally === t && y.min < 0 ? s - y.min * ('count' in item ? item.count : 1) : s), 0), 0)
+  const greatest = items.reduce((most, item) => (item.requires.reads.tallies.includes(t) ? Math.max(most, greatestAsked(item, isMeant)) : most), 0)
   const { min, start } = game.tallies[t]!
-  return Math.max(start, (min === -Infinity ? 0 : min) + Math.max(0, ...thresholds) + spent + lost + toUnits(1))
+  return Math.max(start, (min === -Infinity ? 0 : min) + greatest + lost + toUnits(1))
+}
+
+/** By tally what these can take of it in all, without repeats. */
+function lostOf(game: Game, items: readonly (GameSource | GameGate)[]): Float64Array {
+  const lost = new Float64Array(game.tallies.length)
+  for (const item of items) {
+    const [costs, times] = 'takes' in item ? [item.takes, item.count] : [item.costs, 1]
+    for (const { tally, amount } of costs) lost[tally]! += amount * times
+    for (const { tally, min } of item.yields) if (min < 0) lost[tally]! -= min * times
+  }
+  return lost
 }
 
 /** Beyond every amount: a comparison that weighs things against each other is bounded by none. */
@@ -152,10 +165,9 @@ function unitsAsked(game: Game, s: number, asking: readonly GameItem[]): number 
   return asking.length === 0 ? 0 : Math.min(1e6, Math.ceil(most / toUnits(1)) + 1)
 }
 
-function enoughLevelOf(game: Game, scope: Scope, c: number): number {
+function enoughLevelOf(game: Game, scope: Scope, items: readonly GameItem[], c: number): number {
   // What is given for levels further up, or for a level lost and won again, could matter still.
   if (game.characters[c]!.rewards.some(({ yields }) => yields.some((y) => scope.tallies[y.tally]))) return Infinity
-  const items = [...game.gates.filter((_, g) => scope.gates[g]), ...game.sources.filter((_, s) => scope.sources[s])]
   return Math.max(game.characters[c]!.startLevel + 1, ...items.filter((item) => item.requires.reads.characters.includes(c)).map(levelAsked))
 }
 

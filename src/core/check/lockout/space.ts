@@ -4,9 +4,10 @@ import { plainPlay, type Play } from '../../rules/gain.ts'
 import { giveWithoutEnd } from '../../rules/relaxed.ts'
 import type { Game, GameYield } from '../../rules/game.ts'
 import { indexOf } from '../../rules/ids.ts'
-import { copyState, limitOf, newState, type State } from '../../rules/state.ts'
+import { cloneState, copyState, limitOf, newState, type State } from '../../rules/state.ts'
 import { everyOutcome } from '../chance.ts'
 import { Surroundings, type Around, type Item } from './around.ts'
+import { Following } from './following.ts'
 import type { Deed } from './going.ts'
 import { Packing, type Fields } from './packing.ts'
 import { makeQuiet, quietMoves, undoQuiet, type QuietMove } from './quiet.ts'
@@ -41,8 +42,10 @@ export class Space {
   private repeats = true
   private readonly next: State
   /** What was done at once after the last move, and after the start. */
-  private followed: Item[] = []
+  private followed: readonly Item[] = []
   private readonly followedAtStart: readonly Item[]
+  private readonly begun: State
+  private readonly following: Following
   private readonly old: Float64Array
 
   /** Whether something was left out of the search that may matter. */
@@ -59,7 +62,8 @@ export class Space {
     freeRepeats = false,
     placed = false,
   ) {
-    this.scope = scopeOf(game)
+    const scope = scopeOf(game)
+    this.scope = { ...scope, enoughUnits: [...scope.enoughUnits] }
     this.safety = safetyOf(game, this.scope, placed)
     // What is safe is taken first, and needs to be counted to come to an end.
     if (freeRepeats) game.sources.forEach(({ respawns }, s) => respawns && !this.safety.sources[s] && (this.scope.enoughUnits[s] = this.scope.askedUnits[s]!))
@@ -79,19 +83,19 @@ export class Space {
     this.localFields = this.packing.fieldsOf({ tallies: this.local, taken: [], opened: [] })
     this.old = new Float64Array(Math.max(this.local.length, ...[...this.quiet.sources, ...this.quiet.gates].map((move) => move?.tally.length ?? 0)))
     this.next = newState(game)
-    this.start()
+    this.following = new Following(game, this.surroundings)
+    this.begun = newState(game)
+    enter(game, this.begun, game.start, plainPlay)
+    this.settle(this.begun, true)
     this.followedAtStart = this.followed
   }
 
   start(): State {
-    const state = newState(this.game)
-    enter(this.game, state, this.game.start, plainPlay)
-    return this.asSeen(state)
+    return cloneState(this.begun)
   }
 
   /** A player's state made one of this space. */
   asSeen(state: State): State {
-    this.followed = []
     this.settle(state, true)
     return state
   }
@@ -165,12 +169,8 @@ export class Space {
   }
 
   private isAnyToFollow(state: State, safe: readonly Item[]): boolean {
-    for (const item of safe) if (this.isToFollow(state, item)) return true
+    for (const item of safe) if (this.following.isToDo(state, item)) return true
     return false
-  }
-
-  private isToFollow(state: State, item: Item): boolean {
-    return item >= 0 ? state.taken[item]! < this.game.sources[item]!.count && canTake(this.game, state, item) : canOpen(this.game, state, -1 - item)
   }
 
   /** Through passages by which nobody comes back. */
@@ -310,7 +310,6 @@ export class Space {
     copyState(state, next)
     if (next.place !== place) enter(this.game, next, place, plainPlay)
     move()
-    this.followed = []
     this.settle(next, opens)
   }
 
@@ -318,29 +317,10 @@ export class Space {
   private settle(state: State, opened: boolean): void {
     if (this.safety.roams) {
       if (opened || this.hasLiveWays) this.arrive(state)
-      while (this.follow(state));
+      this.followed = this.following.follow(state, !this.isFresh(state))
       state.place = this.placeAfter(state, state.place)
     }
     this.saturate(state)
-  }
-
-  /** Does once what can be done around and spoil nothing; whether there was anything. */
-  private follow(state: State): boolean {
-    const { game } = this
-    const { safe } = this.isFresh(state) ? this.surroundings.of(state) : this.surroundings.at(state.place)
-    const before = this.followed.length
-    let wider = this.hasLiveWays
-    for (let i = 0; i < safe.length; i++) {
-      const item = safe[i]!
-      for (; this.isToFollow(state, item); this.followed.push(item)) {
-        if (item >= 0) take(game, state, item, plainPlay)
-        else open(game, state, -1 - item, plainPlay)
-        wider ||= item < 0 && game.gates[-1 - item]!.guards !== null
-      }
-    }
-    if (this.followed.length === before) return false
-    if (wider) this.arrive(state)
-    return true
   }
 
   private saturate(state: State): void {
@@ -356,10 +336,10 @@ export class Space {
 
   /** Whoever can go to a place and come back has as good as been there, and who joins there has joined. */
   private arrive(state: State): void {
-    for (const p of this.surroundings.of(state).places) state.visited[p] = 1
-    this.game.characters.forEach(({ joins }, c) => {
-      if (joins !== null && state.visited[joins]) state.present[c] = 1
-    })
+    for (const p of this.surroundings.of(state).places) {
+      state.visited[p] = 1
+      for (const c of this.surroundings.joining[p]!) state.present[c] = 1
+    }
   }
 
   /** Where a player counts as standing: of all places that can be gone to and come back from one, if nothing is held that going on would lose. */
