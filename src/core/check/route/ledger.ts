@@ -23,6 +23,12 @@ interface Loss {
   amount: number
 }
 
+/** Lines in the order of their first entries, and as they are told. */
+interface Sum {
+  lines: { entries: Entry[] }[]
+  told: FromEntry[]
+}
+
 /** A moment in the book; what came later is not part of a sum made up to here. */
 export type Page = number
 
@@ -30,11 +36,14 @@ export type Page = number
 export class Ledger {
   private readonly byTally: Entry[][]
   private readonly byCharacter: Loss[][]
+  /** By tally, once it was asked for and while nothing is entered. */
+  private readonly sums: (Sum | null)[]
   private clock = 0
   private lastPage = 0
 
   constructor(private readonly game: Game) {
     this.byTally = game.tallies.map(() => [])
+    this.sums = game.tallies.map(() => null)
     this.byCharacter = game.characters.map(() => [])
   }
 
@@ -51,6 +60,7 @@ export class Ledger {
 
   private enter(tally: number, entry: Omit<Entry, 'at'>): void {
     if (entry.reset && entry.total === 0) return
+    this.sums[tally] = null
     const list = this.byTally[tally]!
     const last = list.at(-1)
     if (last && !entry.reset && last.at >= this.lastPage && sameCause(last, entry)) {
@@ -68,25 +78,47 @@ export class Ledger {
 
   /** The sum behind the tallies that bear on a gate, up to a page: their start, then every giver and taker in order. */
   from(page: Page, { tallies }: Relevance): FromEntry[] {
-    return [...tallies].flatMap((t) => {
+    const parts = [...tallies].map((t) => {
       const { id, start } = this.game.tallies[t]!
       const begin: FromEntry[] = start === 0 ? [] : [{ source: null, cause: 'start', stop: 0, tally: id, units: 0, total: fromUnits(start) }]
-      return [...begin, ...this.summed(t, page)]
+      return begin.concat(this.summed(t, page))
     })
+    // Put together at once: a plan has as many such sums as gates, each of thousands of lines.
+    return ([] as FromEntry[]).concat(...parts)
   }
 
+  /** All lines up to a page; those that were whole by then are the same objects in every sum. */
   private summed(t: number, page: Page): FromEntry[] {
-    const byCause = new Map<number, FromEntry>()
-    for (const entry of this.byTally[t]!) {
-      if (entry.at >= page) break
-      // Resets stand alone; what one source did at one stop is one line.
-      const key = entry.reset ? -1 - entry.at : entry.stop * causes + keyOf(entry.cause)
-      const line = byCause.get(key) ?? { ...this.named(entry.cause, entry.reset), stop: entry.stop, tally: this.game.tallies[t]!.id, units: 0, total: 0 }
-      line.units += entry.units
-      line.total = fromUnits(Math.round(line.total * 10_000) + entry.total)
-      byCause.set(key, line)
+    const { lines, told } = this.linesOf(t)
+    const count = begunBefore(lines, page)
+    const sum = told.slice(0, count)
+    const stop = sum.at(-1)?.stop
+    for (let i = count - 1; i >= 0 && sum[i]!.stop === stop; i--) {
+      const { entries } = lines[i]!
+      if (entries.at(-1)!.at >= page) sum[i] = this.told(t, entries.filter(({ at }) => at < page))
     }
-    return [...byCause.values()]
+    return sum
+  }
+
+  /** The lines of a whole sum: what one source did at one stop is one line, and resets stand alone. */
+  private linesOf(t: number): Sum {
+    const known = this.sums[t]
+    if (known) return known
+    const byCause = new Map<number, { entries: Entry[] }>()
+    for (const entry of this.byTally[t]!) {
+      const key = entry.reset ? -1 - entry.at : entry.stop * causes + keyOf(entry.cause)
+      const line = byCause.get(key)
+      if (line) line.entries.push(entry)
+      else byCause.set(key, { entries: [entry] })
+    }
+    const lines = [...byCause.values()]
+    return (this.sums[t] = { lines, told: lines.map(({ entries }) => this.told(t, entries)) })
+  }
+
+  private told(t: number, entries: readonly Entry[]): FromEntry {
+    const { cause, reset, stop } = entries[0]!
+    const sumOf = (of: (entry: Entry) => number) => entries.reduce((sum, entry) => sum + of(entry), 0)
+    return { ...this.named(cause, reset), stop, tally: this.game.tallies[t]!.id, units: sumOf(({ units }) => units), total: fromUnits(sumOf(({ total }) => total)) }
   }
 
   /** The XP lost up to a page by the characters that bear on a gate. */
@@ -105,6 +137,17 @@ export class Ledger {
     if (cause.type === 'source') return { source: this.game.sources[cause.index]!.id }
     return { source: null, gate: this.game.gates[cause.index]!.id }
   }
+}
+
+/** How many lines were begun before a page, in their order. */
+function begunBefore(lines: Sum['lines'], page: Page): number {
+  let [low, high] = [0, lines.length]
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (lines[middle]!.entries[0]!.at < page) low = middle + 1
+    else high = middle
+  }
+  return low
 }
 
 /** More than there can be sources and gates. */
