@@ -5,6 +5,7 @@ import { compile, type Compiled } from '../rules/compile.ts'
 import type { CheckOptions, CheckOutcome, Finding, LockoutResult, ProfileResult, RouteResult } from './result.ts'
 import { finished } from './finished.ts'
 import { firstFix } from './fixes/fixes.ts'
+import type { FindingContext } from './findings/finding-rule.ts'
 import { allFindings } from './findings/findings.ts'
 import { defaultBound } from './lockout/bound.ts'
 import { checkLockouts } from './lockout/lockout-check.ts'
@@ -61,10 +62,19 @@ function* withFixes(findings: Finding[], records: Records, game: Game, routes: R
 }
 
 /** The findings of a plan whose parts have been checked. */
-export function findingsOf(records: Records, { game, issues }: Compiled, routes: RouteResult[], reach: ReturnType<typeof checkReach>, lockouts: LockoutResult | null): Finding[] {
-  const routesPlayed = game.routes.filter((route) => route.stops.length > 0)
-  const played = routesPlayed.flatMap((route) => game.profiles.map((profile) => ({ route: route.id, profile: profile.id, ...middleOf(game, records.head.settings, route, profile) })))
-  return allFindings({ records, game, issues, routes, reach: reach.result, held: reach.held, lockouts, played })
+export function findingsOf(...checked: Parameters<typeof findingsInSteps>): Finding[] {
+  return finished(findingsInSteps(...checked))
+}
+
+export function* findingsInSteps(records: Records, { game, issues }: Compiled, routes: RouteResult[], reach: ReturnType<typeof checkReach>, lockouts: LockoutResult | null): Generator<void, Finding[]> {
+  const played: FindingContext['played'][number][] = []
+  for (const route of game.routes.filter(({ stops }) => stops.length > 0)) {
+    for (const profile of game.profiles) {
+      played.push({ route: route.id, profile: profile.id, ...middleOf(game, records.head.settings, route, profile) })
+      yield
+    }
+  }
+  return yield* allFindings({ records, game, issues, routes, reach: reach.result, held: reach.held, lockouts, played })
 }
 
 /** What one middle walk shows to all who ask. */

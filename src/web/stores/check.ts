@@ -9,6 +9,7 @@ import type { WalkResult } from '../../core/play/check-walks.ts'
 import { verdictOrder } from '../../core/view/verdict-text.ts'
 import { updated, type RouteView } from '../../core/view/route-update.ts'
 import type { CheckWorker, ProfileView, Turn } from '../workers/check.worker.ts'
+import { watchHands } from '../watch-hands.ts'
 import { LongSearch } from '../workers/long-search.ts'
 import { usePlanStore, type Changed } from './plan.ts'
 
@@ -52,8 +53,11 @@ export const useCheckStore = defineStore('check', () => {
   const others = shallowRef<ProfileView[]>([])
   let lockoutTimer: ReturnType<typeof setTimeout> | undefined
   /** What is looked at is checked by one worker, everything else behind it by another: nothing waits for what is not looked at. */
-  const front = startedOnce()
-  const back = startedOnce()
+  const front = startedOnce(() => {})
+  const back = startedOnce((worker) => {
+    void worker.stepBack()
+    watchHands((busy) => void worker.hush(busy))
+  })
   /** Changes of which the one behind is told when something is asked of it: opening a large plan is work that can wait. */
   let untold: { records: Records; changed: Changed }[] = []
   /** The last view that came, also where it is no longer wanted: the next one says only what is new since. */
@@ -74,13 +78,15 @@ export const useCheckStore = defineStore('check', () => {
     return byKey
   })
 
-  function startedOnce(): () => Remote<CheckWorker> {
+  function startedOnce(begin: (worker: Remote<CheckWorker>) => void): () => Remote<CheckWorker> {
     let remote: Remote<CheckWorker> | null = null
     return () => {
       if (remote) return remote
       const started = new Worker(new URL('../workers/check.worker.ts', import.meta.url), { type: 'module' })
       started.addEventListener('error', (event) => (failure.value = `The check stopped: ${event.message}. Reload the page; the plan itself is kept.`))
-      return (remote = wrap<CheckWorker>(started))
+      remote = wrap<CheckWorker>(started)
+      begin(remote)
+      return remote
     }
   }
 

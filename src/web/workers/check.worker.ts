@@ -2,7 +2,7 @@ import { expose } from 'comlink'
 import { config } from 'zod'
 import { apply, type Diff } from '../../core/change/diff.ts'
 import { recordsOf, type PlanDocument } from '../../core/contract/api.ts'
-import { findingsOf } from '../../core/check/check.ts'
+import { findingsInSteps } from '../../core/check/check.ts'
 import { checkReach } from '../../core/check/reach/reach-check.ts'
 import type { Finding, ProfileResult, RouteResult, RouteVerdicts, Verdict } from '../../core/check/result.ts'
 import { explainGate, readable, type ReadExplanation } from '../../core/check/route/explain.ts'
@@ -55,12 +55,23 @@ const kept = new Map<string, { check: KeptCheck; sources: Set<number>; gates: Se
 /** The view that was sent last, with its number. */
 let sent: { number: number; view: RouteView } | null = null
 const drawBeside = new DrawBeside()
-const hasOtherCores = navigator.hardwareConcurrency > 1
+/** Cores: the page and this worker need one each. */
+const cores = navigator.hardwareConcurrency
+/** Whether what is checked is looked at: then half of the walks are drawn beside, though the page may want for it. */
+let isFront = true
+/** While the user scrolls or types this worker does nothing, if what it does is not looked at. */
+let rest: Promise<void> | null = null
+let endRest = () => {}
 let latest = 0
 let previewed = 0
 
-/** Lets a message that waits be heard before the next step. */
-const breath = () => new Promise<void>((done) => {
+/** Lets a message that waits be heard before the next step, and rests while that is asked for. */
+async function breath(): Promise<void> {
+  await heard()
+  while (rest) await rest
+}
+
+const heard = () => new Promise<void>((done) => {
   const { port1, port2 } = new MessageChannel()
   port1.onmessage = () => {
     port1.close()
@@ -129,7 +140,7 @@ const underWay = new Map<string, { token: number; game: Game; check: Promise<Kep
 async function checked(token: number, game: Game, route: GameRoute, profile: GameProfile, progress: (share: number) => void): Promise<KeptCheck | null> {
   const of = records!
   const beside = (order: DrawOrder) => drawBeside.order(of, route.key, profile.key, order)
-  const steps = stepsOf(game, route, profile, { ...defaultRouteOptions, sums: false, ...(hasOtherCores && { beside }) })
+  const steps = stepsOf(game, route, profile, { ...defaultRouteOptions, sums: false, ...(cores > (isFront ? 1 : 3) && { beside }) })
   for (;;) {
     const step = steps.next()
     if (step.done) {
@@ -173,6 +184,19 @@ const worker = {
     follow(diff)
   },
 
+  /** This worker works behind another: nothing that it does is waited for. */
+  stepBack(): void {
+    isFront = false
+  },
+
+  /** The user's hands are busy, or at rest again. */
+  hush(busy: boolean): void {
+    if (!busy) {
+      endRest()
+      rest = null
+    } else rest ??= new Promise((done) => (endRest = done))
+  },
+
   /** What was asked with an older token is no longer wanted. */
   newer(token: number): void {
     latest = token
@@ -214,7 +238,13 @@ const worker = {
       routes.push({ route: route.id, profiles })
     }
     const verdicts = routes.map(({ route, profiles }) => ({ route, profiles: profiles.map(({ profile, gates }) => ({ profile, gates: gates.map(({ gate, verdict }) => ({ gate, verdict })) })) }))
-    return { findings: findingsOf(of, whole, routes, checkReach(game), null), verdicts }
+    const reach = checkReach(game)
+    for (const steps = findingsInSteps(of, whole, routes, reach, null); ; ) {
+      await breath()
+      if (latest !== token) return null
+      const step = steps.next()
+      if (step.done) return { findings: step.value, verdicts }
+    }
   },
 
   /** How the walks that the plan keeps go in it. Null when a newer call came in the meantime. */

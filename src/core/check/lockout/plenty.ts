@@ -28,8 +28,13 @@ function isPlenty(game: Game, scope: Scope, t: number): boolean {
   return (
     resets === 'place' && listeners.length === 0 && !isUsedUp && max >= scope.enough[t]! &&
     game.characters.every(({ rewards }) => rewards.every(({ yields }) => yields.every((y) => y.tally !== t))) &&
-    asking.every((item) => rises(item.requires) && item.place !== null && supplierAt(game, item.place, t) !== null)
+    asking.every((item) => rises(item.requires) && isAskedWhereItStands(item) && supplierAt(game, item.place, t) !== null)
   )
+}
+
+/** A live gate asks wherever it is passed from. */
+function isAskedWhereItStands(item: GameItem): item is GameItem & { place: number } {
+  return item.place !== null && !('live' in item && item.live)
 }
 
 /** A source of a place that can be repeated without end, asks for nothing and gives nothing but this tally; null: there is none. */
