@@ -1,5 +1,6 @@
 import { remembered } from '../../plan/remembered.ts'
 import type { Touched } from '../../rules/recompile.ts'
+import { isSum } from './sums.ts'
 import type { Game, GameGate, GamePlace, GameProfile, GameSource, GameYield, Reads } from '../../rules/game.ts'
 
 /** A part of the plan that nothing outside it bears on: it can be walked alone. */
@@ -69,7 +70,23 @@ function madePortions(feeders: Feeders, game: Game, profile: GameProfile, only?:
     if (!byNeeds.has(needs)) byNeeds.set(needs, home(feeders.portion(needs, (p) => addGateNeeds(p, gate))))
     byNeeds.get(needs)!.targets.gates.add(g)
   })
-  return [certain, ...[...byMakeup.values()].sort((a, b) => a.tallies.size - b.tallies.size || a.sources.size - b.sources.size)]
+  const byWidth = [...byMakeup.values()].sort((a, b) => a.tallies.size - b.tallies.size || a.sources.size - b.sources.size)
+  return [certain, ...joinedSums(game, profile, byWidth)]
+}
+
+/** Portions of which each rests on a sum, and all of whose sums are one: a tally, and the levels that are read off it. */
+function joinedSums(game: Game, profile: GameProfile, portions: readonly Portion[]): Portion[] {
+  const left: Portion[] = []
+  portions.forEach((part, i) => {
+    const all = portions.slice(i + 1).find((wider) => wider.sources.size === part.sources.size && includes(wider, part) && [part, wider, united([part, wider])].every((one) => isSum(game, profile, one)))
+    if (!all) left.push(part)
+    else addTargets(all, part)
+  })
+  return left
+}
+
+function addTargets({ targets }: Portion, from: Portion): void {
+  for (const kind of ['gates', 'tallies', 'characters'] as const) for (const i of from.targets[kind]) targets[kind].add(i)
 }
 
 /** Whether all that bears on one portion bears on another too. */
@@ -112,7 +129,7 @@ export function united(portions: readonly Portion[]): Portion {
   const all = emptyPortion()
   for (const portion of portions) {
     unite(all, portion)
-    for (const kind of ['gates', 'tallies', 'characters'] as const) for (const i of portion.targets[kind]) all.targets[kind].add(i)
+    addTargets(all, portion)
   }
   return all
 }

@@ -1,11 +1,11 @@
 import { unitsPerOne } from '../../plan/basics.ts'
 import { holds, standsAt } from '../../rules/engine.ts'
-import { giveAmount, plainPlay } from '../../rules/gain.ts'
 import type { Game, GameGate, GameProfile, GameRoute, GameSource } from '../../rules/game.ts'
 import { rises } from '../../rules/relaxed.ts'
-import { newState, toStartLevel, type State } from '../../rules/state.ts'
+import { newState, type State } from '../../rules/state.ts'
 import type { Branch } from './branch.ts'
 import type { Itinerary } from './itinerary.ts'
+import { LevelsByAmount } from './levels-by-amount.ts'
 import type { Portion } from './portion.ts'
 import type { RecordWriter } from './record.ts'
 import { dueWhenMet, type Schedule } from './schedule.ts'
@@ -81,8 +81,7 @@ class SumWalk {
   private stop = 0
   private effort: number
   private readonly state: State
-  /** For reckoning levels alone. */
-  private readonly reckoned: State
+  private readonly levels: LevelsByAmount
   private readonly met = new Map<number, GateState>()
   private readonly taken: Uint8Array
   private readonly spreads = new Map<number, Spread>()
@@ -92,7 +91,7 @@ class SumWalk {
     this.now = Spread.at(o.game.tallies[this.tally]!.start / unitsPerOne)
     this.effort = o.effort
     this.state = newState(o.game)
-    this.reckoned = newState(o.game)
+    this.levels = new LevelsByAmount(o.game, this.tally, o.itinerary.characters)
     this.taken = new Uint8Array(o.game.sources.length)
   }
 
@@ -274,28 +273,9 @@ class SumWalk {
 
   /** The state with this much of the tally. One state serves all: it is read at once. */
   private stateAt(amount: number): State {
-    const { game } = this.o
-    const { start } = game.tallies[this.tally]!
-    const known = this.states.get(amount)
-    const state = this.state
-    state.tallies[this.tally] = amount * unitsPerOne
-    const levels = known ?? this.levelsAt(amount * unitsPerOne - start)
-    if (!known) this.states.set(amount, levels)
-    const { characters } = this.o.itinerary
-    for (let i = 0; i < characters.length; i++) {
-      state.level[characters[i]!] = levels[2 * i]!
-      state.xp[characters[i]!] = levels[2 * i + 1]!
-    }
-    return state
-  }
-
-  private readonly states = new Map<number, number[]>()
-
-  private levelsAt(gained: number): number[] {
-    const { game, itinerary } = this.o
-    for (const c of itinerary.characters) toStartLevel(game, this.reckoned, c)
-    giveAmount(game, this.reckoned, this.tally, gained, plainPlay)
-    return itinerary.characters.flatMap((c) => [this.reckoned.level[c]!, this.reckoned.xp[c]!])
+    this.state.tallies[this.tally] = amount * unitsPerOne
+    this.levels.read(amount, this.state)
+    return this.state
   }
 }
 
