@@ -1,8 +1,8 @@
 /** Hands that did nothing for so long, in milliseconds, are at rest. */
-const pause = 250
+const usualPause = 250
 
 /** Tells when the user begins to scroll, type or drag, and when it is over. */
-export function watchHands(told: (busy: boolean) => void): void {
+export function watchHands(told: (busy: boolean) => void, on: EventTarget = window, pause = usualPause): void {
   let timer: ReturnType<typeof setTimeout> | null = null
   const rest = () => {
     timer = null
@@ -13,6 +13,6 @@ export function watchHands(told: (busy: boolean) => void): void {
     else clearTimeout(timer)
     timer = setTimeout(rest, pause)
   }
-  for (const type of ['scroll', 'wheel', 'keydown', 'dragover']) window.addEventListener(type, move, { capture: true, passive: true })
-  window.addEventListener('pointermove', (event) => event.buttons > 0 && move(), { capture: true, passive: true })
+  for (const type of ['scroll', 'wheel', 'keydown', 'dragover']) on.addEventListener(type, move, { capture: true, passive: true })
+  on.addEventListener('pointermove', (event) => (event as PointerEvent).buttons > 0 && move(), { capture: true, passive: true })
 }

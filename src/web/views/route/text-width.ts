@@ -21,9 +21,12 @@ export function forgetWidths(): void {
   measured.clear()
 }
 
+/** Where nothing can be drawn all letters are as wide as this. */
+const anyLetter = 7
+
 function measure(letter: string, font: string): number {
-  context ??= document.createElement('canvas').getContext('2d')
-  if (!context) return 7
+  if (typeof document !== 'undefined') context ??= document.createElement('canvas').getContext('2d')
+  if (!context) return anyLetter
   context.font = font
   return context.measureText(letter).width
 }

@@ -1,0 +1,47 @@
+import { assert } from 'chai'
+import fc from 'fast-check'
+import { smallPlan } from '../../../core/testing/plans.ts'
+import type { SheetRow } from '../../../core/view/sheet.ts'
+import { rowHeights, type HeightContext } from './row-height.ts'
+import { linesOf } from './text-width.ts'
+
+const [lines, letter] = [15, 7]
+const records = smallPlan()
+const context = (textWidth: number, fonts = 0): HeightContext => ({ records, sumsOf: () => [], textWidth, fonts })
+let made = 0
+
+/** A row of a source whose name has so many letters. */
+function row(letters: number): SheetRow {
+  const key = `s${made++}`
+  return { type: 'source', key, source: { key, id: key, name: 'ab '.repeat(letters), kind: 'event', pattern: null, requires: '', count: 1, yields: [], takes: [], caps: [] } } as unknown as SheetRow
+}
+
+describe('heights of rows', () => {
+  it('are as many lines as a name takes', () => {
+    const { heights } = rowHeights([row(1), row(40)], context(400))
+    assert.isAbove(heights[1]!, heights[0]! + 2 * lines)
+    assert.equal((heights[1]! - heights[0]!) % lines, 0)
+  })
+
+  it('are those of rows measured anew, whatever was added, taken away or changed before', () => {
+    const anyRows = fc.array(fc.integer({ min: 1, max: 60 }), { maxLength: 12 })
+    fc.assert(fc.property(anyRows, anyRows, fc.nat(12), fc.nat(4), fc.constantFrom(300, 300, 420), fc.constantFrom(0, 0, 1), (first, added, at, gone, width, fonts) => {
+      const rows = first.map(row)
+      const before = rowHeights(rows, context(300))
+      const after = [...rows]
+      after.splice(at, gone, ...added.map(row))
+      assert.deepEqual([...rowHeights(after, context(width, fonts), before).heights], [...rowHeights(after, context(width, fonts)).heights])
+    }))
+  })
+})
+
+describe('lines of a text', () => {
+  it('break between words, and within a word that is longer than a line', () => {
+    assert.equal(linesOf('', 10 * letter, 'x'), 1)
+    assert.equal(linesOf('drift hare', 10 * letter, 'x'), 1)
+    assert.equal(linesOf('drift hare', 9 * letter, 'x'), 2)
+    assert.equal(linesOf('drift hares run', 10 * letter, 'x'), 2)
+    assert.equal(linesOf('lamplighters', 5 * letter, 'x'), 3)
+    assert.equal(linesOf('a lamplighters b', 5 * letter, 'x'), 5)
+  })
+})
