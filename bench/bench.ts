@@ -7,14 +7,13 @@ import { existsSync, readFileSync } from 'node:fs'
 import { Worker } from 'node:worker_threads'
 import { apply } from '../src/core/change/diff.ts'
 import { setFields } from '../src/core/change/edits.ts'
-import { findingsOf } from '../src/core/check/check.ts'
+import { findingsOf, playedOf } from '../src/core/check/check.ts'
 import { finished } from '../src/core/check/finished.ts'
 import { defaultBound } from '../src/core/check/lockout/bound.ts'
 import { checkLockouts } from '../src/core/check/lockout/lockout-check.ts'
 import { Space } from '../src/core/check/lockout/space.ts'
 import { StateGraph } from '../src/core/check/lockout/state-graph.ts'
 import { checkReach } from '../src/core/check/reach/reach-check.ts'
-import type { RouteResult } from '../src/core/check/result.ts'
 import { checkRoute, defaultRouteOptions, drawWalks, keptCheckInSteps, type DrawOrder } from '../src/core/check/route/route-check.ts'
 import { readPlanValue } from '../src/core/plan/file.ts'
 import type { Records } from '../src/core/plan/records.ts'
@@ -92,14 +91,14 @@ async function benchCheck(name: keyof typeof sizes): Promise<void> {
   let whole = rows.at(-1)!.ms
   const profiles = game.profiles.map((profile) => {
     const isDrawn = profile.id === 'usual'
-    const found = add(name, `route check, ${profile.id}${isDrawn ? `, ${walks} walks where they are drawn` : ''}`, () => checkRoute(game, route, profile, { ...defaultRouteOptions, sums: false, walks }), (_, ms) => (isDrawn ? `${((ms / walks) * 1000).toFixed(0)} µs a walk` : ''))
+    const found = add(name, `route check, ${profile.id}${isDrawn ? `, ${walks} walks where they are drawn` : ''}`, () => finished(keptCheckInSteps(game, route, profile, { ...defaultRouteOptions, sums: false, walks, rhythm: true }, null)), (_, ms) => (isDrawn ? `${((ms / walks) * 1000).toFixed(0)} µs a walk` : ''))
     whole += rows.at(-1)!.ms
     return found
   })
   const reach = add(name, 'reach', () => checkReach(game))
   whole += rows.at(-1)!.ms
-  const routes: RouteResult[] = [{ route: route.id, profiles }]
-  add(name, 'findings', () => findingsOf(records, compiled, routes, reach, null))
+  const checked = { routes: [{ route: route.id, profiles: profiles.map(({ result }) => result) }], played: profiles.flatMap((kept) => playedOf(records.head.settings, route, kept)) }
+  add(name, 'findings', () => findingsOf(records, compiled, checked, reach, null))
   whole += rows.at(-1)!.ms
   tell({ plan: name, what: 'full check without lock-outs', ms: whole })
   await benchThreads(name, game)

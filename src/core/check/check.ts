@@ -1,20 +1,17 @@
 import type { Settings } from '../plan/head.ts'
 import type { Records } from '../plan/records.ts'
-import type { Game, GameProfile, GameRoute } from '../rules/game.ts'
+import type { Game, GameRoute } from '../rules/game.ts'
 import { compile, type Compiled } from '../rules/compile.ts'
 import type { CheckOptions, CheckOutcome, Finding, LockoutResult, ProfileResult, RouteResult } from './result.ts'
 import { finished } from './finished.ts'
 import { firstFix } from './fixes/fixes.ts'
-import type { FindingContext } from './findings/finding-rule.ts'
+import type { Played } from './findings/finding-rule.ts'
 import { allFindings } from './findings/findings.ts'
 import { defaultBound } from './lockout/bound.ts'
 import { checkLockouts } from './lockout/lockout-check.ts'
 import { checkWalks } from '../play/check-walks.ts'
 import { checkReach } from './reach/reach-check.ts'
-import { Clock, type Rhythm } from './rhythm/rhythm.ts'
-import { checkRouteInSteps, defaultRouteOptions, type RouteCheckOptions } from './route/route-check.ts'
-import { Tracer, type RouteTrace } from './route/trace.ts'
-import { walkMiddle } from './route/middle-walk.ts'
+import { defaultRouteOptions, keptCheckInSteps, type KeptCheck, type RouteCheckOptions } from './route/route-check.ts'
 
 const fixesLookedFor = 20
 
@@ -36,13 +33,13 @@ export function* checkInSteps(records: Records, options: CheckOptions = {}): Gen
   const seed = options.seed ?? defaultRouteOptions.seed
   // What hangs on no route is left out where only one is asked for.
   const whole = options.route === undefined && options.profile === undefined
-  const routes = yield* checkRoutes(game, options, { ...defaultRouteOptions, seed, sums: options.sums ?? true })
+  const { routes, played } = yield* checkRoutes(game, records.head.settings, options, { ...defaultRouteOptions, seed, sums: options.sums ?? true, rhythm: whole })
   yield { part: 'reach', share: 0 }
   const reach = whole ? checkReach(game) : null
   yield { part: 'lock-outs', share: 0 }
   const lockouts = whole && options.lockouts !== false ? checkLockouts(game, { ...defaultBound, ...options.lockouts }) : null
   yield { part: 'findings', share: 0 }
-  const findings = reach && (yield* withFixes(findingsOf(records, compiled, routes, reach, lockouts), records, game, routes, options.fixes ?? fixesLookedFor))
+  const findings = reach && (yield* withFixes(findingsOf(records, compiled, { routes, played }, reach, lockouts), records, game, routes, options.fixes ?? fixesLookedFor))
   const plan = { id: game.id, revision: options.revision ?? 0 }
   return { result: { plan, seed, routes, reach: reach?.result ?? null, lockouts, findings, walks: checkWalks(records, compiled) }, issues }
 }
@@ -66,38 +63,36 @@ export function findingsOf(...checked: Parameters<typeof findingsInSteps>): Find
   return finished(findingsInSteps(...checked))
 }
 
-export function* findingsInSteps(records: Records, { game, issues }: Compiled, routes: RouteResult[], reach: ReturnType<typeof checkReach>, lockouts: LockoutResult | null): Generator<void, Finding[]> {
-  const played: FindingContext['played'][number][] = []
-  for (const route of game.routes.filter(({ stops }) => stops.length > 0)) {
-    for (const profile of game.profiles) {
-      played.push({ route: route.id, profile: profile.id, ...middleOf(game, records.head.settings, route, profile) })
-      yield
-    }
-  }
-  return yield* allFindings({ records, game, issues, routes, reach: reach.result, held: reach.held, lockouts, played })
+export function findingsInSteps(records: Records, { game, issues }: Compiled, { routes, played }: CheckedRoutes, reach: ReturnType<typeof checkReach>, lockouts: LockoutResult | null): Generator<void, Finding[]> {
+  return allFindings({ records, game, issues, routes, reach: reach.result, held: reach.held, lockouts, played })
+}
+
+/** What routes came to for kinds of player, and their middle walks where the clock was run along them. */
+export interface CheckedRoutes {
+  routes: RouteResult[]
+  played: Played[]
 }
 
 /** What one middle walk shows to all who ask. */
-function middleOf(game: Game, settings: Settings, route: GameRoute, profile: GameProfile): { trace: RouteTrace; rhythm: Rhythm } {
-  const [tracer, clock] = [new Tracer(game, route), new Clock(game, route)]
-  walkMiddle(game, route, profile, [tracer, clock])
-  return { trace: tracer.trace, rhythm: clock.rhythm(settings) }
+export function playedOf(settings: Settings, route: GameRoute, { result: { profile }, trace, clock }: KeptCheck): Played[] {
+  return clock ? [{ route: route.id, profile, trace, rhythm: clock.rhythm(settings) }] : []
 }
 
-function* checkRoutes(game: Game, options: CheckOptions, routeOptions: RouteCheckOptions): Generator<CheckProgress, RouteResult[]> {
+function* checkRoutes(game: Game, settings: Settings, options: CheckOptions, routeOptions: RouteCheckOptions): Generator<CheckProgress, CheckedRoutes> {
   const wanted = (id: string, only: string | undefined) => only === undefined || only === id
   const profiles = game.profiles.filter((profile) => wanted(profile.id, options.profile))
   const routes = game.routes.filter((route) => wanted(route.id, options.route) && route.stops.length > 0)
-  const all: RouteResult[] = []
+  const all: CheckedRoutes = { routes: [], played: [] }
   for (const [r, route] of routes.entries()) {
     const results: ProfileResult[] = []
     for (const [p, profile] of profiles.entries()) {
-      const steps = checkRouteInSteps(game, route, profile, routeOptions)
+      const steps = keptCheckInSteps(game, route, profile, routeOptions, null)
       let step = steps.next()
       for (; !step.done; step = steps.next()) yield { part: 'routes', share: (r * profiles.length + p + step.value) / (routes.length * profiles.length) }
-      results.push(step.value)
+      results.push(step.value.result)
+      all.played.push(...playedOf(settings, route, step.value))
     }
-    all.push({ route: route.id, profiles: results })
+    all.routes.push({ route: route.id, profiles: results })
   }
   return all
 }

@@ -2,9 +2,9 @@ import { expose } from 'comlink'
 import { config } from 'zod'
 import { apply, type Diff } from '../../core/change/diff.ts'
 import { recordsOf, type PlanDocument } from '../../core/contract/api.ts'
-import { findingsInSteps } from '../../core/check/check.ts'
+import { findingsInSteps, playedOf, type CheckedRoutes } from '../../core/check/check.ts'
 import { checkReach } from '../../core/check/reach/reach-check.ts'
-import type { Finding, ProfileResult, RouteResult, RouteVerdicts, Verdict } from '../../core/check/result.ts'
+import type { Finding, ProfileResult, RouteVerdicts, Verdict } from '../../core/check/result.ts'
 import { explainGate, readable, type ReadExplanation } from '../../core/check/route/explain.ts'
 import { defaultRouteOptions, keptCheckInSteps, type CheckBefore, type DrawOrder, type KeptCheck, type RouteCheckOptions } from '../../core/check/route/route-check.ts'
 import type { RouteTrace } from '../../core/check/route/trace.ts'
@@ -140,7 +140,7 @@ const underWay = new Map<string, { token: number; game: Game; check: Promise<Kep
 async function checked(token: number, game: Game, route: GameRoute, profile: GameProfile, progress: (share: number) => void): Promise<KeptCheck | null> {
   const of = records!
   const beside = (order: DrawOrder) => drawBeside.order(of, route.key, profile.key, order)
-  const steps = stepsOf(game, route, profile, { ...defaultRouteOptions, sums: false, ...(cores > (isFront ? 1 : 3) && { beside }) })
+  const steps = stepsOf(game, route, profile, { ...defaultRouteOptions, sums: false, rhythm: !isFront, ...(cores > (isFront ? 1 : 3) && { beside }) })
   for (;;) {
     const step = steps.next()
     if (step.done) {
@@ -226,7 +226,7 @@ const worker = {
     // An edit may come in between: what was begun with is what is finished.
     const [of, whole] = [records, ready()]
     const { game } = whole
-    const routes: RouteResult[] = []
+    const { routes, played }: CheckedRoutes = { routes: [], played: [] }
     for (const route of game.routes.filter((found) => found.stops.length > 0)) {
       const profiles: ProfileResult[] = []
       for (const profile of game.profiles) {
@@ -234,12 +234,13 @@ const worker = {
         await breath()
         if (latest !== token || !check) return null
         profiles.push(check.result)
+        played.push(...playedOf(of.head.settings, route, check))
       }
       routes.push({ route: route.id, profiles })
     }
     const verdicts = routes.map(({ route, profiles }) => ({ route, profiles: profiles.map(({ profile, gates }) => ({ profile, gates: gates.map(({ gate, verdict }) => ({ gate, verdict })) })) }))
     const reach = checkReach(game)
-    for (const steps = findingsInSteps(of, whole, routes, reach, null); ; ) {
+    for (const steps = findingsInSteps(of, whole, { routes, played }, reach, null); ; ) {
       await breath()
       if (latest !== token) return null
       const step = steps.next()

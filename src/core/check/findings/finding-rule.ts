@@ -7,6 +7,14 @@ import type { Finding, LockoutResult, ReachResult, RouteResult } from '../result
 import type { Rhythm } from '../rhythm/rhythm.ts'
 import type { RouteTrace } from '../route/trace.ts'
 
+/** The middle walk of a route for a kind of player. */
+export interface Played {
+  route: string
+  profile: string
+  trace: RouteTrace
+  rhythm: Rhythm
+}
+
 /** Everything that a finding may rest on. */
 export interface FindingContext {
   records: Records
@@ -18,7 +26,7 @@ export interface FindingContext {
   held: Reach
   lockouts: LockoutResult | null
   /** The middle walk of each route and profile. */
-  played: readonly { route: string; profile: string; trace: RouteTrace; rhythm: Rhythm }[]
+  played: readonly Played[]
 }
 
 /** Finds one kind of thing in a plan (docs/checks.md 4). */

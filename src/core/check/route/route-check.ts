@@ -6,6 +6,7 @@ import { Flock } from '../flock/flock.ts'
 import { FlockReader } from '../flock/flock-reader.ts'
 import { FlockWalk } from '../flock/flock-walk.ts'
 import { FlockWriter } from '../flock/flock-writer.ts'
+import { Clock } from '../rhythm/rhythm.ts'
 import type { GateResult, ProfileResult, Quantiles, StopRef, StopResult, Verdict } from '../result.ts'
 import { explained } from './explain.ts'
 import { MiddleRecord, type FurtherFrom } from './middle.ts'
@@ -26,6 +27,8 @@ export interface RouteCheckOptions {
   walks: number
   /** Branches passing an item before walks are drawn instead, as a share of what those walks would pass. */
   effort: number
+  /** Whether a kept check runs the clock along its middle walk. */
+  rhythm?: boolean
   /** Has another thread draw some of the walks; absent: all are drawn here. */
   beside?: (order: DrawOrder) => DrawnBeside
 }
@@ -49,7 +52,7 @@ export const defaultRouteOptions: RouteCheckOptions = { seed: 1, sums: true, wal
 
 /** For one route and one kind of player: is each gate open when it is due, and what is there (docs/checks.md 1)? */
 export function checkRoute(game: Game, route: GameRoute, profile: GameProfile, options = defaultRouteOptions): ProfileResult {
-  return finished(checkRouteInSteps(game, route, profile, options))
+  return finished(new RouteCheck(game, route, profile, options).steps())
 }
 
 /** One gate of a route, for one kind of player, without the sum behind it. */
@@ -72,11 +75,6 @@ export function holdsAtExtremes(game: Game, route: GameRoute, profile: GameProfi
   return new RouteCheck(game, route, profile, defaultRouteOptions).isOpenAtExtremes(g)
 }
 
-/** The same in steps, so that a worker can look up between them: each yields the share of the walks done, 0 to 1. */
-export function* checkRouteInSteps(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions): Generator<number, ProfileResult> {
-  return yield* new RouteCheck(game, route, profile, options).steps()
-}
-
 /** Draws some walks of a check that is made in another thread. */
 export function drawWalks(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, order: DrawOrder): RecordData {
   return new RouteCheck(game, route, profile, options).drawnBeside(order)
@@ -86,6 +84,8 @@ export function drawWalks(game: Game, route: GameRoute, profile: GameProfile, op
 export interface KeptCheck {
   result: ProfileResult
   trace: RouteTrace
+  /** Null where no rhythm was asked for. */
+  clock: Clock | null
   check: RouteCheck
 }
 
@@ -96,15 +96,17 @@ export interface CheckBefore {
 }
 
 /**
- * A check with the trace of its middle walk. `before`: a check made with the same options on the game that this one was made from by
+ * A check with the trace of its middle walk, in steps, so that a worker can look up between them: each yields the share of the walks
+ * done, 0 to 1. `before`: a check made with the same options on the game that this one was made from by
  * `recompile`; what single items cannot bear on is not worked out again.
  */
 export function* keptCheckInSteps(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, before: CheckBefore | null): Generator<number, KeptCheck> {
   const isSame = before && before.kept.check.route === route && before.kept.check.profile === profile && sharesFeeders(before.kept.check.game, game, before.touched)
   const check = new RouteCheck(game, route, profile, options, isSame ? before : null)
   const tracer = new Tracer(game, route)
-  const result = yield* check.steps([tracer])
-  return { result, trace: tracer.trace, check }
+  const clock = options.rhythm ? new Clock(game, route) : null
+  const result = yield* check.steps(clock ? [tracer, clock] : [tracer])
+  return { result, trace: tracer.trace, clock, check }
 }
 
 /** Sources and gates passed in one step of drawn walks: about a tenth of a second. */
