@@ -113,7 +113,7 @@ export function* keptCheckInSteps(game: Game, route: GameRoute, profile: GamePro
 const itemsAStep = 400_000
 
 /** Walks side by side: with fewer, each item costs more than what is done at it; more would not fit into what is near the processor. */
-const leastInFlock = 16
+const leastInFlock = 64
 const mostInFlock = 256
 
 class RouteCheck {
