@@ -76,7 +76,7 @@ function revert(): void {
     <select v-else-if="entry.control === 'ref'" :id="id" :value="isSet ? String(value) : ''" :data-test="`field ${entry.field}`" @change="giveChoice">
       <option v-if="entry.nullable" value="">{{ entry.nullable }}</option>
       <option v-if="isSet && !choices.some((c) => c.id === value)" :value="String(value)">{{ value }} (does not exist)</option>
-      <option v-for="choice in choices" :key="choice.id" :value="choice.id">{{ choice.name || choice.id }}</option>
+      <option v-for="choice in choices" :key="choice.id" v-memo="[choice]" :value="choice.id">{{ choice.name || choice.id }}</option>
     </select>
     <input v-else-if="entry.control === 'switch'" :id="id" type="checkbox" :checked="value === true" :data-test="`field ${entry.field}`" @change="give(($event.target as HTMLInputElement).checked)" />
     <input

@@ -9,7 +9,11 @@ const emit = defineEmits<{ take: [value: Guards | null] }>()
 
 const guards = computed(() => props.value as Guards | null)
 const chosen = computed(() => (guards.value?.passage ? `passage ${guards.value.passage}` : guards.value?.place ? `place ${guards.value.place}` : ''))
-const names = computed(() => new Map(inOrder(props.records, 'place').map((place) => [place.id, place.name || place.id])))
+/** The same while the places are. */
+const names = computed((before?: { places: Records['place']; of: Map<string, string> }) => {
+  const { place: places } = props.records
+  return before?.places === places ? before : { places, of: new Map([...places.values()].map((place) => [place.id, place.name || place.id])) }
+})
 
 function take(event: Event): void {
   const [kind, id] = (event.target as HTMLSelectElement).value.split(' ')
@@ -21,10 +25,10 @@ function take(event: Event): void {
   <select :id="inputId" :value="chosen" data-test="field guards" @change="take">
     <option value="">no way</option>
     <optgroup label="A passage">
-      <option v-for="passage in inOrder(records, 'passage')" :key="passage.key" :value="`passage ${passage.id}`">{{ names.get(passage.from) }} {{ passage.twoWay ? '↔' : '→' }} {{ names.get(passage.to) }}</option>
+      <option v-for="passage in inOrder(records, 'passage')" :key="passage.key" v-memo="[passage, names]" :value="`passage ${passage.id}`">{{ names.of.get(passage.from) }} {{ passage.twoWay ? '↔' : '→' }} {{ names.of.get(passage.to) }}</option>
     </optgroup>
     <optgroup label="Every way into a place">
-      <option v-for="place in inOrder(records, 'place')" :key="place.key" :value="`place ${place.id}`">{{ place.name || place.id }}</option>
+      <option v-for="place in inOrder(records, 'place')" :key="place.key" v-memo="[place]" :value="`place ${place.id}`">{{ place.name || place.id }}</option>
     </optgroup>
   </select>
 </template>

@@ -35,7 +35,7 @@ function add(event: Event): void {
     </ol>
     <select aria-label="Add a stop" data-test="add stop" @change="add">
       <option value="">Add a stop …</option>
-      <option v-for="place in places" :key="place.key" :value="place.id">{{ place.name || place.id }}</option>
+      <option v-for="place in places" :key="place.key" v-memo="[place]" :value="place.id">{{ place.name || place.id }}</option>
     </select>
   </div>
 </template>
