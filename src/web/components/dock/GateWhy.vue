@@ -61,7 +61,7 @@ const alone = computed(() => props.result.debt.length > 0 && props.result.debt[0
         <button v-if="sum.count > readable" class="quiet soft" @click="whole = !whole">{{ whole ? 'by place' : `all ${numberText(sum.count)} lines` }}</button><span v-else class="soft">{{ sum.tally }}</span></div>
       <table>
         <tbody>
-          <tr v-for="(line, i) in sum.lines" :key="i" v-memo="[line.label, line.detail, line.total]"><td>{{ line.label }}<span v-if="line.detail" class="soft">, {{ line.detail }}</span></td><td class="num">{{ numberText(line.total) }}</td></tr>
+          <tr v-for="(line, i) in sum.lines" :key="i"><td>{{ line.label }}<span v-if="line.detail" class="soft">, {{ line.detail }}</span></td><td class="num">{{ numberText(line.total) }}</td></tr>
           <tr class="total"><td>{{ isRandom ? 'in all, in the middle walk' : 'in all' }}</td><td class="num" :data-test="`total ${sum.tally}`">{{ numberText(sum.total) }}</td></tr>
         </tbody>
       </table>
