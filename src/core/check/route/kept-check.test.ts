@@ -5,7 +5,8 @@ import { setFields } from '../../change/edits.ts'
 import type { Records } from '../../plan/records.ts'
 import { compile } from '../../rules/compile.ts'
 import { recompile } from '../../rules/recompile.ts'
-import { anySample, smallPlan } from '../../testing/plans.ts'
+import { samplePlan } from '../../sample/sample-plan.ts'
+import { anySample, recordsOf, smallPlan } from '../../testing/plans.ts'
 import { finished } from '../finished.ts'
 import { checkRoute, defaultRouteOptions, keptCheckInSteps, type CheckBefore } from './route-check.ts'
 import { traceRoute } from './trace.ts'
@@ -17,7 +18,7 @@ const anyEdit = fc.record({
   kind: fc.constantFrom('source' as const, 'gate' as const),
   which: fc.nat(1000),
   fields: fc.record({ source: fc.constantFrom(
-    { count: 7 }, { role: 'side' }, { role: 'main' }, { requires: 'level >= 3' }, { requires: 'stamps >= 4' }, { requires: 'nothing_known >= 1' }, { respawns: true }, { takes: [{ tally: 'stamps', amount: 1 }] },
+    { count: 7 }, { role: 'side' }, { role: 'main' }, { requires: 'level >= 3' }, { requires: 'stamps >= 4' }, { requires: 'nothing_known >= 1' }, { requires: '' }, { respawns: true }, { takes: [{ tally: 'stamps', amount: 1 }] },
     { yields: [{ tally: 'stamps', min: 1, max: 4 }] }, { yields: [{ tally: 'renown', min: 40, max: 40 }] }, { yields: [] }, { minutes: 9 }, { name: 'Another name' }, { caps: [{ character: 'all', level: 3 }] },
   ), gate: fc.constantFrom(
     { requires: 'level >= 4' }, { requires: 'level >= 2 and stamps >= 2' }, { requires: 'stamps >= 9' }, { requires: 'stamps >=' }, { requires: '' }, { costs: [{ tally: 'stamps', amount: 3 }] }, { costs: [] },
@@ -31,7 +32,9 @@ function diffOfEdit(records: Records, { kind, which, fields }: typeof anyEdit ex
 }
 
 describe('a check that is kept up with edits', () => {
-  const staysTrue = fc.property(anySample, fc.array(anyEdit, { minLength: 1, maxLength: 4 }), (sample, edits) => {
+  type Edit = typeof anyEdit extends fc.Arbitrary<infer E> ? E : never
+
+  function followAll(sample: Records, edits: readonly Edit[]): void {
     let records = sample
     let compiled = compile(records)
     const route = 0
@@ -54,7 +57,8 @@ describe('a check that is kept up with edits', () => {
         assert.deepEqual(now.trace, traceRoute(whole.game, whole.game.routes[route]!, whole.game.profiles[p]!))
       }
     }
-  })
+  }
+  const staysTrue = fc.property(anySample, fc.array(anyEdit, { minLength: 1, maxLength: 4 }), followAll)
 
   it('comes to what a new check of the changed plan comes to', () => {
     fc.assert(staysTrue, { numRuns: 25 })
@@ -62,6 +66,13 @@ describe('a check that is kept up with edits', () => {
 
   it('draws anew together what was drawn together, though an edit bears on one part alone', () => {
     fc.assert(staysTrue, { seed: 818037477, numRuns: 8 })
+  })
+
+  it('knows sums that are none any more, and those that have become one', () => {
+    const first = { kind: 'source' as const, which: 0 }
+    const gate = { requires: 'level >= 4' }
+    const sample = recordsOf(samplePlan({ places: 4, sources: 12, gates: 16, seed: 3 }))
+    followAll(sample, [{ ...first, fields: { source: { requires: 'nothing_known >= 1' }, gate } }, { ...first, fields: { source: { count: 7 }, gate } }, { ...first, fields: { source: { requires: '' }, gate } }] as Edit[])
   })
 
   const post = smallPlan({ places: [{ id: 'depot', name: 'Depot', kind: 'area', contents: [

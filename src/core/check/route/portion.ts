@@ -15,6 +15,8 @@ export interface Portion {
   /** Gates of which it is asked whether they are open. */
   asked: Set<number>
   targets: Targets
+  /** Portions that are walked as this one where not too many branches come of it, and else apart. */
+  parts?: readonly Portion[]
 }
 
 /** What a portion is walked for. */
@@ -71,18 +73,44 @@ function madePortions(feeders: Feeders, game: Game, profile: GameProfile, only?:
     byNeeds.get(needs)!.targets.gates.add(g)
   })
   const byWidth = [...byMakeup.values()].sort((a, b) => a.tallies.size - b.tallies.size || a.sources.size - b.sources.size)
-  return [certain, ...joinedSums(game, profile, byWidth)]
+  return [certain, ...joined(profile, byWidth)]
 }
 
-/** Portions of which each rests on a sum, and all of whose sums are one: a tally, and the levels that are read off it. */
-function joinedSums(game: Game, profile: GameProfile, portions: readonly Portion[]): Portion[] {
+/** All portions of a list, and those that they are made of. */
+export function withParts(portions: readonly Portion[]): Portion[] {
+  return portions.flatMap((portion) => [portion, ...(portion.parts ?? [])])
+}
+
+/** How much wider one portion may be than another that is walked along with it: that costs less than walking both. */
+const mostWider = 1.25
+
+/**
+ * Portions of which one holds all of another and little else, as one: the same branches serve both, or the same sum. Only of what
+ * feeds what does it depend which are put together: that stays as it is while single items are changed.
+ */
+function joined(profile: GameProfile, portions: readonly Portion[]): Portion[] {
+  const all = [...portions]
   const left: Portion[] = []
-  portions.forEach((part, i) => {
-    const all = portions.slice(i + 1).find((wider) => wider.sources.size === part.sources.size && includes(wider, part) && [part, wider, united([part, wider])].every((one) => isSum(game, profile, one)))
-    if (!all) left.push(part)
-    else addTargets(all, part)
+  portions.forEach((_, i) => {
+    const part = all[i]!
+    const holds = (wider: Portion) => wider.sources.size <= part.sources.size * mostWider && wider.gates.size <= part.gates.size * mostWider && includes(wider, part)
+    const at = all.findIndex((wider, j) => j > i && (leavesNothingToChance(profile) || wider.tallies.size === 1) && holds(wider))
+    if (at < 0) left.push(part)
+    else all[at] = { ...united([part, all[at]!]), parts: [...(part.parts ?? [part]), ...(all[at]!.parts ?? [all[at]!])] }
   })
   return left
+}
+
+/**
+ * Whether a portion is walked as one, and not in its parts: for who leaves units to chance there may be far more branches for the wider
+ * ones than for the narrower, but not where all rests on one sum.
+ */
+export function isWalkedAsOne(game: Game, profile: GameProfile, portion: Portion): boolean {
+  return !portion.parts || leavesNothingToChance(profile) || isSum(game, profile, portion)
+}
+
+function leavesNothingToChance({ main, side }: GameProfile): boolean {
+  return [main, side].every((share) => share === 0 || share === 1)
 }
 
 function addTargets({ targets }: Portion, from: Portion): void {

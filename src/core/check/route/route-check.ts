@@ -11,7 +11,7 @@ import type { GateResult, ProfileResult, Quantiles, StopRef, StopResult, Verdict
 import { explained } from './explain.ts'
 import { MiddleRecord, type FurtherFrom } from './middle.ts'
 import { itineraryOf, type Itinerary } from './itinerary.ts'
-import { includes, portionOfGate, portionsOf, sharesFeeders, touches, united, wholePortion, type Portion, type Targets } from './portion.ts'
+import { includes, isWalkedAsOne, portionOfGate, portionsOf, sharesFeeders, touches, united, wholePortion, withParts, type Portion, type Targets } from './portion.ts'
 import { tidy, type GateRecord, type RecordData, RecordWriter, RouteRecord } from './record.ts'
 import { joined } from './middle-walk.ts'
 import { scheduleOf } from './schedule.ts'
@@ -33,7 +33,7 @@ export interface RouteCheckOptions {
   beside?: (order: DrawOrder) => DrawnBeside
 }
 
-/** Walks to be drawn, by number, of portions by their index among all. */
+/** Walks to be drawn, by number, of portions by their index among all that rest on chance, and their parts. */
 export interface DrawOrder {
   portions: number[]
   first: number
@@ -158,29 +158,32 @@ class RouteCheck {
   /** All portions but the first, which rests on no chance and is walked with the middle walk. */
   private *walkRandom([, ...random]: readonly Portion[]): Generator<number, void> {
     const tooWide: Portion[] = []
+    const isTried = (portion: Portion) => isWalkedAsOne(this.game, this.profile, portion) && !tooWide.some((part) => includes(portion, part)) && this.walkEveryBranch(portion)
     for (const portion of random) {
       if (this.untouched.has(portion)) {
-        if (this.before!.kept.check.tooWide.includes(portion)) tooWide.push(portion)
+        tooWide.push(...withParts([portion]).filter((part) => this.before!.kept.check.tooWide.includes(part)))
         continue
       }
       // What a portion that is too wide bears on is too wide as well.
-      if (tooWide.some((part) => includes(portion, part)) || !this.walkEveryBranch(portion)) tooWide.push(portion)
+      if (!isTried(portion)) tooWide.push(...(portion.parts ?? [portion]).filter((part) => part === portion || !isTried(part)))
       yield 0
     }
     this.tooWide = tooWide
-    const isDrawn = tooWide.length === this.before?.kept.check.tooWide.length && tooWide.every((portion) => this.untouched.has(portion))
+    const untouched = new Set(withParts([...this.untouched]))
+    const isDrawn = tooWide.length === this.before?.kept.check.tooWide.length && tooWide.every((portion) => untouched.has(portion))
     if (isDrawn || tooWide.length === 0) return
     const all = united(tooWide)
     const itinerary = itineraryOf(this.game, this.route, all)
     // What is drawn together is drawn anew together: other walks come of it for what no edit has touched, too.
     for (const g of all.targets.gates) this.kept.gates.delete(g)
     this.record.clear(itinerary)
-    yield* this.walkSamples(itinerary, tooWide.map((portion) => random.indexOf(portion) + 1))
+    yield* this.walkSamples(itinerary, tooWide.map((portion) => withParts(random).indexOf(portion)))
   }
 
   /** Some of the walks, as they are drawn in a thread beside the one that checks. */
   drawnBeside({ portions, first, count }: DrawOrder): RecordData {
-    const all = portionsOf(this.game, this.profile)
+    const [, ...random] = portionsOf(this.game, this.profile)
+    const all = withParts(random)
     const itinerary = itineraryOf(this.game, this.route, united(portions.map((i) => all[i]!)))
     return finished(this.draw(itinerary, first, count))
   }
