@@ -19,23 +19,30 @@ export function checkLockouts(game: Game, bound = defaultBound): LockoutResult {
   const roaming = lockoutsIn(game, bound, false, null)
   const isOpen = (part: LockoutPart) => part.result === 'undecided'
   if (!roaming.leavesBehind || (!isOpen(roaming.stuck) && !isOpen(roaming.forcedGrind))) return roaming
-  const placed = lockoutsIn(game, bound, true, isOpen(roaming.stuck) ? stuckGoingOn(game, bound) : roaming.stuck)
+  const known = isOpen(roaming.stuck) ? stuckGoingOn(game, bound) : roaming.stuck
+  // Where there are too many states already, there are more when it is told apart what was left behind.
+  if (roaming.isLarge) return { stuck: known ?? roaming.stuck, forcedGrind: roaming.forcedGrind }
+  const placed = lockoutsIn(game, bound, true, known)
   return { stuck: placed.stuck, forcedGrind: isOpen(roaming.forcedGrind) ? placed.forcedGrind : roaming.forcedGrind }
 }
 
 /**
- * The same, in a space of one make (Space, `placed`). `leavesBehind`: what was not found there can be all the same, by going on
- * with less than can be had. `known`: whether one can get stuck, where it is known already.
+ * The same, in a space of one make (Space, `placed`). `leavesBehind`: what was not found there can be all the same, by going
+ * on with less than can be had. `isLarge`: whether not all states were looked at. `known`: whether one can get stuck, where it is
+ * known already.
  */
-function lockoutsIn(game: Game, bound: LockoutBound, placed: boolean, known: LockoutPart | null): LockoutResult & { leavesBehind: boolean } {
-  const spaces: Space[] = []
+function lockoutsIn(game: Game, bound: LockoutBound, placed: boolean, known: LockoutPart | null): LockoutResult & { leavesBehind: boolean; isLarge: boolean } {
+  const searched: { space: Space; graph: StateGraph }[] = []
   const search = (freeRepeats: boolean, repeats = true) => {
     const played = freeRepeats ? withPlenty(game) : game
     const space = new Space(played, freeRepeats, placed)
-    spaces.push(space)
-    return new Search(game, played, space, new StateGraph(space, bound, repeats))
+    const graph = new StateGraph(space, bound, repeats)
+    searched.push({ space, graph })
+    return new Search(game, played, space, graph)
   }
-  const told = (stuck: LockoutPart, forcedGrind: LockoutPart) => ({ stuck, forcedGrind, leavesBehind: spaces.some((space) => space.leavesBehind) })
+  const told = (stuck: LockoutPart, forcedGrind: LockoutPart) => ({
+    stuck, forcedGrind, leavesBehind: searched.some(({ space }) => space.leavesBehind), isLarge: searched.some(({ graph }) => !graph.isWhole),
+  })
   // Whoever asks only whether one can get stuck need not count how often something was repeated.
   const free = search(true)
   const stuck = known ?? free.stuck()
