@@ -9,7 +9,9 @@ export type Item = number
 
 /** What can be done in some places, as far as where it stands decides it. */
 export interface Around {
+  /** In the order in which they are come to from the first of the plan among them, which stands for all. */
   places: readonly number[]
+  first: number
   /** What can spoil nothing, and is done as soon as it can be. */
   safe: readonly Item[]
   /** All else, and the place in which each is done. */
@@ -17,6 +19,8 @@ export interface Around {
   at: readonly number[]
   /** Open ways by which nobody can come back as things are. */
   crossings: readonly Way[]
+  /** From each of the places a way to another of them. */
+  onward: ReadonlyMap<number, Way>
 }
 
 /** Items in all that is kept, at most. */
@@ -57,11 +61,11 @@ export class Surroundings {
     const alone = ({ items }: Game['places'][number], p: number): Around => {
       const mattering = [...items].filter(matters)
       const others = mattering.filter(isFollowed)
-      return { places: [p], safe: mattering.filter(isAtOnce), others, at: others.map(() => p), crossings: [] }
+      return { places: [p], first: p, safe: mattering.filter(isAtOnce), others, at: others.map(() => p), crossings: [], onward: new Map() }
     }
     this.anywhere = game.anywhere.map((g): Item => -1 - g).filter(matters).map((item) => [item, isAtOnce(item)])
     this.standing = game.places.map(alone)
-    this.here = game.places.map((_, p) => this.together([p], []))
+    this.here = game.places.map((_, p) => this.together([p], [], new Map()))
   }
 
   /** In a place alone. */
@@ -111,12 +115,24 @@ export class Surroundings {
     const waysBack = new Map([...ahead].map((p) => [p, [] as number[]]))
     for (const p of ahead) for (const { to } of openWays(p)) waysBack.get(to)!.push(p)
     const places = closure(state.place, (p) => waysBack.get(p)!)
-    // In the order in which the player comes to them.
+    const first = Math.min(...places)
+    if (state.place !== first) return this.ofFirst(state, first)
     const inOrder = [...ahead].filter((p) => places.has(p))
-    return this.together(inOrder, inOrder.flatMap(openWays).filter(({ to }) => !places.has(to)))
+    const ways = inOrder.flatMap((from) => openWays(from).map((way) => ({ from, way })))
+    const onward = new Map(ways.filter(({ from, way: { to } }) => to !== from && places.has(to)).reverse().map(({ from, way }) => [from, way]))
+    return this.together(inOrder, ways.flatMap(({ way }) => (places.has(way.to) ? [] : [way])), onward)
   }
 
-  private together(places: readonly number[], crossings: readonly Way[]): Around {
+  /** What is around is the same wherever in it the player stands. */
+  private ofFirst(state: State, first: number): Around {
+    const { place } = state
+    state.place = first
+    const around = this.of(state)
+    state.place = place
+    return around
+  }
+
+  private together(places: readonly number[], crossings: readonly Way[], onward: Around['onward']): Around {
     const { game, standing } = this
     const [safe, others, at]: [Item[], Item[], number[]] = [[], [], []]
     for (const p of places) {
@@ -133,7 +149,7 @@ export class Surroundings {
         at.push(place)
       }
     }
-    return { places, safe, others, at, crossings }
+    return { places, first: Math.min(...places), safe, others, at, crossings, onward }
   }
 }
 

@@ -144,15 +144,15 @@ export class Space {
 
   /** Out of a place where something was earned that starts anew elsewhere, to where one can come back from; false: there is no such way. */
   private leave(state: State, visit: Visit): boolean {
-    const { places } = this.surroundings.of(state)
-    const way = places.length > 1 && this.game.places[state.place]!.ways.find(({ passage, to }) => places.includes(to) && this.surroundings.isWayOpen(state, passage, to))
+    const around = this.surroundings.of(state)
+    const way = around.onward.get(state.place)
     if (!way) return false
-    if (!this.addFresh(state, way.passage, way.to, visit)) this.goThrough(state, way.passage, way.to, visit)
+    if (!this.addFresh(state, way.passage, around, visit)) this.goThrough(state, way.passage, way.to, visit)
     return true
   }
 
   /** Going on where it does nothing but start anew what does so in each place; false: more would follow. */
-  private addFresh(state: State, passage: number, to: number, visit: Visit): boolean {
+  private addFresh(state: State, passage: number, { first, safe }: Around, visit: Visit): boolean {
     if (this.localCharacters.length > 0 || this.hasLiveWays) return false
     const { tallies, place } = state
     const { old, local, game } = this
@@ -160,8 +160,8 @@ export class Space {
       old[i] = tallies[local[i]!]!
       tallies[local[i]!] = game.tallies[local[i]!]!.start
     }
-    state.place = this.placeAfter(state, to)
-    const isQuiet = !this.isAnyToFollow(state, this.surroundings.of(state).safe)
+    state.place = first
+    const isQuiet = !this.isAnyToFollow(state, safe)
     if (isQuiet) visit(state, false, () => [{ go: game.passages[passage]!.id }], this.localFields)
     state.place = place
     for (let i = 0; i < local.length; i++) tallies[local[i]!] = old[i]!
@@ -345,7 +345,7 @@ export class Space {
   /** Where a player counts as standing: of all places that can be gone to and come back from one, if nothing is held that going on would lose. */
   private placeAfter(state: State, place: number): number {
     state.place = place
-    return this.safety.roams && this.isFresh(state) ? Math.min(...this.surroundings.of(state).places) : place
+    return this.safety.roams && this.isFresh(state) ? this.surroundings.of(state).first : place
   }
 
   private isFresh(state: State): boolean {
