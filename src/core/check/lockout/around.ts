@@ -1,6 +1,7 @@
 import { gatesOnWay, isOpen, standsAt } from '../../rules/engine.ts'
 import type { Game } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
+import { closure } from './closure.ts'
 import type { Safety } from './safety.ts'
 import type { Scope } from './scope.ts'
 
@@ -9,9 +10,8 @@ export type Item = number
 
 /** What can be done in some places, as far as where it stands decides it. */
 export interface Around {
-  /** In the order in which they are come to from the first of the plan among them, which stands for all. */
+  /** In the order in which they are come to from the first of the plan among them, which stands for all and before them. */
   places: readonly number[]
-  first: number
   /** What can spoil nothing, and is done as soon as it can be. */
   safe: readonly Item[]
   /** All else, and the place in which each is done. */
@@ -38,10 +38,11 @@ export class Surroundings {
   private readonly known = new Map<string, Around>()
   private kept = 0
   /** By place what stands there, and the same with what can be done anywhere. */
-  private readonly standing: Around[]
+  private readonly standing: Pick<Around, 'safe' | 'others'>[]
   private readonly here: Around[]
   /** By place who joins there. */
-  readonly joining: readonly number[][]
+  private readonly joining: readonly number[][]
+  readonly hasLiveWays: boolean
   private readonly anywhere: [item: Item, isAtOnce: boolean][]
 
   constructor(
@@ -53,18 +54,17 @@ export class Surroundings {
   ) {
     this.joining = game.places.map((_, p) => game.characters.flatMap(({ joins }, c) => (joins === p ? [c] : [])))
     this.bars = game.gates.flatMap(({ guards }, g) => (guards === null ? [] : [g]))
+    this.hasLiveWays = this.bars.some((g) => game.gates[g]!.live)
     const sinks = new Set(safety.sinks)
     const matters = (item: Item) => (item >= 0 ? scope.sources[item]! : scope.gates[-1 - item]! && !sinks.has(-1 - item))
     const isAtOnce = (item: Item) => safety.roams && (item >= 0 ? safety.sources[item]! : safety.gates[-1 - item]!) && !isRandom(item)
     // What can be repeated still is, after the units that it has.
     const isFollowed = (item: Item) => !isAtOnce(item) || (item >= 0 && game.sources[item]!.respawns)
-    const alone = ({ items }: Game['places'][number], p: number): Around => {
-      const mattering = [...items].filter(matters)
-      const others = mattering.filter(isFollowed)
-      return { places: [p], first: p, safe: mattering.filter(isAtOnce), others, at: others.map(() => p), crossings: [], onward: new Map() }
-    }
     this.anywhere = game.anywhere.map((g): Item => -1 - g).filter(matters).map((item) => [item, isAtOnce(item)])
-    this.standing = game.places.map(alone)
+    this.standing = game.places.map(({ items }) => {
+      const mattering = [...items].filter(matters)
+      return { safe: mattering.filter(isAtOnce), others: mattering.filter(isFollowed) }
+    })
     this.here = game.places.map((_, p) => this.together([p], [], new Map()))
   }
 
@@ -86,6 +86,12 @@ export class Surroundings {
     }
     this.known.set(key, found)
     return found
+  }
+
+  /** Whoever can go to a place and come back has as good as been there, and who joins there has joined. */
+  arrive(state: State, place: number): void {
+    state.visited[place] = 1
+    for (const c of this.joining[place]!) state.present[c] = 1
   }
 
   isWayOpen(state: State, passage: number, to: number): boolean {
@@ -138,7 +144,7 @@ export class Surroundings {
     for (const p of places) {
       safe.push(...standing[p]!.safe)
       others.push(...standing[p]!.others)
-      at.push(...standing[p]!.at)
+      at.push(...standing[p]!.others.map(() => p))
     }
     for (const [item, isAtOnce] of this.anywhere) {
       const place = places.find((p) => standsAt(game, game.gates[-1 - item]!, p))
@@ -149,13 +155,6 @@ export class Surroundings {
         at.push(place)
       }
     }
-    return { places, first: Math.min(...places), safe, others, at, crossings, onward }
+    return { places, safe, others, at, crossings, onward }
   }
-}
-
-/** All that steps lead to, in the order in which they do. */
-function closure(start: number, steps: (p: number) => readonly number[]): Set<number> {
-  const seen = new Set([start])
-  for (const p of seen) for (const to of steps(p)) seen.add(to)
-  return seen
 }

@@ -22,14 +22,12 @@ export class Following {
   private closed: ClosedWay[] = []
   /** Whether ways may have been opened that were not looked through. */
   private isWider = false
-  private readonly hasLiveWays: boolean
 
   constructor(
     private readonly game: Game,
     private readonly surroundings: Surroundings,
   ) {
     this.seen = { sources: new Int32Array(game.sources.length), gates: new Int32Array(game.gates.length), places: new Int32Array(game.places.length) }
-    this.hasLiveWays = game.gates.some((gate) => gate.live && gate.guards !== null)
   }
 
   /** What was done, in order. `here`: in the place where the player stands alone. */
@@ -44,7 +42,7 @@ export class Following {
     for (;;) {
       const before = this.done.length
       this.doWaiting(state)
-      this.isWider ||= this.hasLiveWays && this.done.length > before
+      this.isWider ||= this.surroundings.hasLiveWays && this.done.length > before
       if (!here && this.isWider && this.widen(state)) continue
       if (this.done.length > before) continue
       // Ways that lead back only together are found by looking at all of them, once nothing else is left.
@@ -92,12 +90,10 @@ export class Following {
     this.see(state, safe)
   }
 
-  /** Whoever can go to a place and come back has as good as been there, and who joins there has joined. */
   private arrive(state: State, place: number): void {
     if (this.seen.places[place] === this.round) return
     this.seen.places[place] = this.round
-    state.visited[place] = 1
-    for (const c of this.surroundings.joining[place]!) state.present[c] = 1
+    this.surroundings.arrive(state, place)
     for (const { passage, to } of this.game.places[place]!.ways) {
       if (this.seen.places[to] !== this.round && this.game.passages[passage]!.twoWay) this.closed.push({ passage, from: place, to })
     }

@@ -4,7 +4,7 @@ import { cloneState, type State } from '../../rules/state.ts'
 import type { LockoutPart, Move } from '../result.ts'
 import { stateAfter, withGoing } from './going.ts'
 import { isHopeless } from './hope.ts'
-import type { LockoutBound } from './bound.ts'
+import { timer, type LockoutBound } from './bound.ts'
 import { missingText } from './missing.ts'
 import { withoutNeedless } from './needless.ts'
 import { scopeOf } from './scope.ts'
@@ -25,8 +25,7 @@ interface Stage {
  */
 export function stuckGoingOn(game: Game, bound: LockoutBound): LockoutPart | null {
   const scope = scopeOf(game)
-  const started = bound.now?.() ?? 0
-  const isLate = () => bound.now !== null && bound.now() - started > bound.milliseconds
+  const isLate = timer(bound)
   const stages: Stage[] = [{ state: stateAfter(game, []), moves: [] }]
   const gone = new Set<string>()
   for (const stage of stages) {

@@ -46,8 +46,8 @@ function lockoutsIn(game: Game, bound: LockoutBound, placed: boolean, known: Loc
   // Whoever asks only whether one can get stuck need not count how often something was repeated.
   const free = search(true)
   const stuck = known ?? free.stuck()
-  if (stuck.result === 'found' && stuck.witness!.length === 0) return told(stuck, { result: 'none', states: stuck.states, witness: null })
-  if (!game.sources.some(({ respawns }) => respawns)) return told(stuck, { result: 'none', states: stuck.states, witness: null })
+  const isLostAtStart = stuck.result === 'found' && stuck.witness!.length === 0
+  if (isLostAtStart || !game.sources.some(({ respawns }) => respawns)) return told(stuck, { result: 'none', states: stuck.states, witness: null })
   const once = search(false, false)
   // Where nobody gets stuck, whoever cannot win at once can by repeats; else what repeats lead to has to be looked at too.
   const allWin = stuck.result === 'none'

@@ -1,4 +1,4 @@
-import type { Game, GameItem } from '../../rules/game.ts'
+import type { Game, GameGate, GameItem, GameSource } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
 import type { Item } from './around.ts'
 import type { Deed } from './going.ts'
@@ -19,8 +19,8 @@ export interface QuietMove {
 /** Such moves by item; null: it is none. `isRandom`: whether it leaves something to chance. */
 export function quietMoves(game: Game, scope: Scope, safety: Safety, packing: Packing, isRandom: (item: Item) => boolean): { sources: (QuietMove | null)[]; gates: (QuietMove | null)[] } {
   const watched = safety.roams ? watchedBy(game, scope, safety) : null
-  const moveOf = (item: GameItem, index: Item, deed: Deed): QuietMove | null => {
-    const costs = 'takes' in item ? (item as Game['sources'][number]).takes : (item as Game['gates'][number]).costs
+  const moveOf = (item: GameSource | GameGate, index: Item, deed: Deed): QuietMove | null => {
+    const costs = 'takes' in item ? item.takes : item.costs
     const changes = [...costs.map(({ tally, amount }) => ({ tally, by: -amount })), ...item.yields.map(({ tally, min }) => ({ tally, by: min }))].filter(({ tally }) => scope.tallies[tally])
     const isHeard = changes.some(({ tally }) => game.tallies[tally]!.listeners.some((c) => scope.characters[c]))
     if (isRandom(index) || item.caps.length > 0 || isHeard || isWatched(index, changes.flatMap(({ tally, by }) => (by > 0 ? [tally] : [])))) return null

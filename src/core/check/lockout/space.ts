@@ -38,7 +38,6 @@ export class Space {
   private readonly local: number[]
   private readonly localFields: Fields
   private readonly localCharacters: number[]
-  private readonly hasLiveWays: boolean
   private repeats = true
   private readonly next: State
   /** What was done at once after the last move, and after the start. */
@@ -75,7 +74,6 @@ export class Space {
     this.random = game.characters.some((c) => c.rewards.some((r) => r.yields.some(isRanged)))
     this.local = game.tallies.flatMap(({ resets }, t) => (resets === 'place' && this.scope.tallies[t] ? [t] : []))
     this.localCharacters = this.local.flatMap((t) => game.tallies[t]!.listeners.filter((c) => this.scope.characters[c]))
-    this.hasLiveWays = game.gates.some((gate) => gate.live && gate.guards !== null)
     this.leavesBehind = this.safety.roams && !leadsBack(game, this.scope)
     const isRandom = (item: Item) => this.isRandomMove((item >= 0 ? game.sources[item]! : game.gates[-1 - item]!).yields)
     this.surroundings = new Surroundings(game, this.scope, this.safety, isRandom)
@@ -152,15 +150,15 @@ export class Space {
   }
 
   /** Going on where it does nothing but start anew what does so in each place; false: more would follow. */
-  private addFresh(state: State, passage: number, { first, safe }: Around, visit: Visit): boolean {
-    if (this.localCharacters.length > 0 || this.hasLiveWays) return false
+  private addFresh(state: State, passage: number, { places, safe }: Around, visit: Visit): boolean {
+    if (this.localCharacters.length > 0 || this.surroundings.hasLiveWays) return false
     const { tallies, place } = state
     const { old, local, game } = this
     for (let i = 0; i < local.length; i++) {
       old[i] = tallies[local[i]!]!
       tallies[local[i]!] = game.tallies[local[i]!]!.start
     }
-    state.place = first
+    state.place = places[0]!
     const isQuiet = !this.isAnyToFollow(state, safe)
     if (isQuiet) visit(state, false, () => [{ go: game.passages[passage]!.id }], this.localFields)
     state.place = place
@@ -316,7 +314,7 @@ export class Space {
   /** Does at once what can spoil nothing, leaves out what cannot matter, and makes amounts above everything that is asked for alike. */
   private settle(state: State, opened: boolean): void {
     if (this.safety.roams) {
-      if (opened || this.hasLiveWays) this.arrive(state)
+      if (opened || this.surroundings.hasLiveWays) for (const p of this.surroundings.of(state).places) this.surroundings.arrive(state, p)
       this.followed = this.following.follow(state, !this.isFresh(state))
       state.place = this.placeAfter(state, state.place)
     }
@@ -334,18 +332,10 @@ export class Space {
     }
   }
 
-  /** Whoever can go to a place and come back has as good as been there, and who joins there has joined. */
-  private arrive(state: State): void {
-    for (const p of this.surroundings.of(state).places) {
-      state.visited[p] = 1
-      for (const c of this.surroundings.joining[p]!) state.present[c] = 1
-    }
-  }
-
   /** Where a player counts as standing: of all places that can be gone to and come back from one, if nothing is held that going on would lose. */
   private placeAfter(state: State, place: number): number {
     state.place = place
-    return this.safety.roams && this.isFresh(state) ? this.surroundings.of(state).first : place
+    return this.safety.roams && this.isFresh(state) ? this.surroundings.of(state).places[0]! : place
   }
 
   private isFresh(state: State): boolean {

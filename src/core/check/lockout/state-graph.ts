@@ -1,6 +1,6 @@
 import type { Game } from '../../rules/game.ts'
 import { cloneState, type State } from '../../rules/state.ts'
-import type { LockoutBound } from './bound.ts'
+import { timer, type LockoutBound } from './bound.ts'
 import type { Deed } from './going.ts'
 import { isHopeless } from './hope.ts'
 import type { Fields } from './packing.ts'
@@ -21,7 +21,7 @@ export class StateGraph {
   private readonly foundBy = new NumberList()
   /** States whose moves have been followed. */
   expanded = 0
-  private readonly started: number
+  private readonly isLate: () => boolean
   /** One state for all that are looked at, and the row that it holds. */
   private readonly lent: State
   private readonly known: Int32Array
@@ -34,7 +34,7 @@ export class StateGraph {
     private readonly repeats: boolean,
   ) {
     this.table = new RowTable(space.packing.words)
-    this.started = bound.now?.() ?? 0
+    this.isLate = timer(bound)
     this.lent = space.start()
     this.known = space.packing.rowOf(this.lent)
     this.add(this.lent, -1, null)
@@ -49,7 +49,7 @@ export class StateGraph {
     const { space, bound } = this
     const most = Math.min(states, bound.states)
     for (; this.expanded < this.size && this.size < most; this.expanded++) {
-      if (this.expanded % 1024 === 1023 && this.isLate) break
+      if (this.expanded % 1024 === 1023 && this.isLate()) break
       if (!this.won.at(this.expanded)) space.steps(this.lend(this.expanded), this.visit, this.repeats)
     }
     return this
@@ -59,16 +59,12 @@ export class StateGraph {
     return this.expanded === this.size && !this.space.isCutShort
   }
 
-  private get isLate(): boolean {
-    return this.bound.now !== null && this.bound.now() - this.started > this.bound.milliseconds
-  }
-
   /** The first state found, of those from which there is more than one step on, from which there is no hope; −1: none was seen. */
   firstHopeless(game: Game, repeats: boolean): number {
     const { space } = this
     let left = Math.ceil(hopeEffort / (game.sources.length + game.gates.length + 1))
     const steps = this.stepsBy((step) => this.source(step)).first
-    for (let id = 0; id < this.expanded && left > 0 && !this.isLate; id++) {
+    for (let id = 0; id < this.expanded && left > 0 && !this.isLate(); id++) {
       if (this.won.at(id) || steps[id + 1]! - steps[id]! === 1) continue
       left--
       if (isHopeless(game, space.scope, this.lend(id), repeats)) return id

@@ -2,6 +2,7 @@ import { canOpen, canTake, closedOnWay, enter, open, take } from '../../rules/en
 import { plainPlay } from '../../rules/gain.ts'
 import type { Game } from '../../rules/game.ts'
 import { cloneState, type State } from '../../rules/state.ts'
+import { closure } from './closure.ts'
 import type { Move } from '../result.ts'
 
 /**
@@ -22,13 +23,8 @@ export function withTheRest(game: Game, from: State): { state: State; places: nu
 
 /** Places that can be gone to and come back from through what is open. */
 function placesAround(game: Game, state: State): number[] {
-  const seen = new Set([state.place])
-  for (const p of seen) {
-    for (const { passage, to } of game.places[p]!.ways) {
-      if (game.passages[passage]!.twoWay && closedOnWay(game, state, passage, to).length === 0) seen.add(to)
-    }
-  }
-  return [...seen]
+  const isOpen = ({ passage, to }: { passage: number; to: number }) => game.passages[passage]!.twoWay && closedOnWay(game, state, passage, to).length === 0
+  return [...closure(state.place, (p) => game.places[p]!.ways.filter(isOpen).map(({ to }) => to))]
 }
 
 function fetchAt(game: Game, state: State, place: number, fetched: Move[]): void {

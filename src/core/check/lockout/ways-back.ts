@@ -1,4 +1,5 @@
 import type { Game, GamePassage } from '../../rules/game.ts'
+import { closure } from './closure.ts'
 import type { Scope } from './scope.ts'
 
 /**
@@ -28,7 +29,5 @@ function isPassedBefore(game: Game, before: number, place: number): boolean {
 
 /** All places that ways lead to from one, itself too; `isTaken`: which ways. */
 function placesAhead(game: Game, from: number, isTaken: (passage: number, to: number) => boolean = () => true): Set<number> {
-  const seen = new Set([from])
-  for (const p of seen) for (const { passage, to } of game.places[p]!.ways) if (isTaken(passage, to)) seen.add(to)
-  return seen
+  return closure(from, (p) => game.places[p]!.ways.flatMap(({ passage, to }) => (isTaken(passage, to) ? [to] : [])))
 }
