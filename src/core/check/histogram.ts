@@ -40,17 +40,24 @@ export class Histogram {
   }
 
   /** Adds every number of a column, or of those marked in `who`, each with the same weight that is not 0. */
-  addColumn(values: Float64Array, weight: number, who?: Float64Array): void {
+  addColumn(values: Float64Array, weight: number, who?: Uint8Array): void {
+    let { dense, base, least, most } = this
+    let added = 0
     for (let i = 0; i < values.length; i++) {
       if (who && who[i] === 0) continue
       const value = values[i]!
-      const at = value * this.parts - this.base
+      const place = value * this.parts - base
+      const at = place | 0
       // What lies in the array and is no new extreme is most of it.
-      if (value >= this.least && value <= this.most && at >= 0 && at < this.dense.length && at === Math.floor(at)) {
-        this.total += weight
-        this.dense[at]! += weight
-      } else this.add(value, weight)
+      if (at === place && value >= least && value <= most && at >= 0 && at < dense.length) {
+        dense[at]! += weight
+        added++
+      } else {
+        this.add(value, weight)
+        ;({ dense, base, least, most } = this)
+      }
     }
+    this.total += added * weight
   }
 
   private addTo(weights: Map<number, number>, value: number, weight: number): void {
@@ -80,16 +87,29 @@ export class Histogram {
     return true
   }
 
-  private sparse(forGood = true): Map<number, number> {
+  private sparse(): Map<number, number> {
     const weights = new Map<number, number>()
     this.dense.forEach((weight, i) => weight > 0 && weights.set((this.base + i) / this.parts, weight))
-    if (forGood) this.dense = new Float64Array(0)
+    this.dense = new Float64Array(0)
     return weights
   }
 
   data(): HistogramData {
-    const all = [...(this.weights ?? this.sparse(false))].sort(([a], [b]) => a - b)
-    return { values: Float64Array.from(all, ([value]) => value), weights: Float64Array.from(all, ([, weight]) => weight), least: this.least, most: this.most }
+    const { least, most } = this
+    return { ...(this.weights ? inOrder(this.weights) : this.denseData()), least, most }
+  }
+
+  private denseData(): Pick<HistogramData, 'values' | 'weights'> {
+    const { dense, base, parts } = this
+    let n = 0
+    for (let i = 0; i < dense.length; i++) if (dense[i]! > 0) n++
+    const [values, weights] = [new Float64Array(n), new Float64Array(n)]
+    for (let i = 0, k = 0; i < dense.length; i++) {
+      if (dense[i]! <= 0) continue
+      values[k] = (base + i) / parts
+      weights[k++] = dense[i]!
+    }
+    return { values, weights }
   }
 
   /** Adds what another has gathered, a share of each weight. */
@@ -129,4 +149,9 @@ export class Histogram {
     while (found.length < quantiles.length) found.push(never > 0 ? Infinity : this.most)
     return found
   }
+}
+
+function inOrder(of: ReadonlyMap<number, number>): Pick<HistogramData, 'values' | 'weights'> {
+  const all = [...of].sort(([a], [b]) => a - b)
+  return { values: Float64Array.from(all, ([value]) => value), weights: Float64Array.from(all, ([, weight]) => weight) }
 }

@@ -82,6 +82,8 @@ export const operators = {
 /** What each comparison becomes when its sides change places. */
 export const mirrored = { '>=': '<=', '>': '<', '<=': '>=', '<': '>', '==': '==', '!=': '!=' } as const
 
+export type Comparison = keyof typeof mirrored
+
 export type FunctionName = keyof typeof operators.functions
 
 export function binaryEntry(op: string): BinaryEntry | undefined {

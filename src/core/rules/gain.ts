@@ -2,6 +2,9 @@ import type { GameEvent } from './events.ts'
 import type { Game, GameCap, GameCurve, GameYield } from './game.ts'
 import { limitOf, type State } from './state.ts'
 
+/** Where levels and XP stand: one for each character, as in a State, or one character's for each of many players. */
+export type Standing = { level: Int32Array | Float64Array; xp: Float64Array }
+
 /** How random amounts fall and who listens; the engine has no chance of its own. */
 export interface Play {
   /** The amount, in units, that a yield gives this time. */
@@ -17,7 +20,7 @@ export const middleRoll = (y: GameYield): number => Math.round((y.min + y.max) /
 
 export const plainPlay: Play = { roll: middleRoll, events: null }
 
-interface Entered {
+export interface Entered {
   character: number
   level: number
 }
@@ -48,7 +51,7 @@ function setCap(game: Game, state: State, c: number, level: number, play: Play, 
   const limit = limitOf(game, state, c)
   if (limit !== before) play.events?.push({ type: 'cap', character: c, limit })
   const curve = game.characters[c]!.curve
-  if (limit > before && curve) climb(state, c, curve, limit, play, entered)
+  if (limit > before && curve) climb(state, c, c, curve, limit, play, entered)
 }
 
 /** Gives one amount of a tally, and all rewards that it earns. */
@@ -67,7 +70,10 @@ function credit(game: Game, state: State, t: number, amount: number, play: Play,
   change(game, state, t, amount, play)
   const tally = game.tallies[t]!
   if (tally.kind !== 'experience') return
-  for (const c of tally.listeners) if (state.present[c]) gain(game, state, c, amount, play, entered)
+  for (const c of tally.listeners) {
+    const { curve } = game.characters[c]!
+    if (curve && state.present[c]) gain(state, c, c, curve, limitOf(game, state, c), amount, play, entered)
+  }
 }
 
 /** Adds to a tally's value and clamps it. */
@@ -79,7 +85,8 @@ export function change(game: Game, state: State, t: number, by: number, play: Pl
   if (after !== before) play.events?.push({ type: 'changed', tally: t, by: after - before })
 }
 
-function giveRewards(game: Game, state: State, queue: Entered[], play: Play): void {
+/** Gives what the levels entered earn, and what is entered by that in turn: the queue grows meanwhile. */
+export function giveRewards(game: Game, state: State, queue: Entered[], play: Play): void {
   for (let i = 0; i < queue.length; i++) {
     const { character, level } = queue[i]!
     for (const reward of game.characters[character]!.rewards) {
@@ -105,27 +112,25 @@ export function floorAt(curve: GameCurve, level: number): number {
 }
 
 /** The XP after a gain, before any level-up: what is gained at the limit may be lost (docs/model.md 2). */
-export function xpAfter(curve: GameCurve, level: number, limit: number, xp: number, amount: number): number {
+function xpAfter(curve: GameCurve, level: number, limit: number, xp: number, amount: number): number {
   if (level < limit || curve.atTop === 'bank') return xp + amount
   return curve.atTop === 'hold' ? Math.min(xp + amount, Math.max(xp, brimAt(curve, level))) : xp
 }
 
 /** Whether so much XP brings the next level. */
-export function climbsOn(curve: GameCurve, level: number, limit: number, xp: number): boolean {
+function climbsOn(curve: GameCurve, level: number, limit: number, xp: number): boolean {
   if (level >= limit) return false
   return curve.levelUpAt === 'reached' ? xp >= valueAt(curve, level) : xp > valueAt(curve, level)
 }
 
-function gain(game: Game, state: State, c: number, units: number, play: Play, entered: Entered[]): void {
-  const curve = game.characters[c]!.curve
-  if (!curve) return
+/** A gain of so many units for a character `c`, who stands at `at`: the levels it brings are added to `entered`, not what they earn. */
+export function gain(standing: Standing, at: number, c: number, curve: GameCurve, limit: number, units: number, play: Play, entered: Entered[]): void {
   const amount = units * curve.grain
-  const limit = limitOf(game, state, c)
-  const level = state.level[c]!
-  const before = state.xp[c]!
+  const level = standing.level[at]!
+  const before = standing.xp[at]!
   const after = xpAfter(curve, level, limit, before, amount)
-  state.xp[c] = after
-  if (level < limit) climb(state, c, curve, limit, play, entered)
+  standing.xp[at] = after
+  if (level < limit) climb(standing, at, c, curve, limit, play, entered)
   else loses(play, c, curve, amount - (after - before), 'top')
 }
 
@@ -133,31 +138,31 @@ function loses(play: Play, character: number, curve: GameCurve, amount: number, 
   if (amount > 0) play.events?.push({ type: 'lost', character, amount: amount / curve.grain, why })
 }
 
-function climb(state: State, c: number, curve: GameCurve, limit: number, play: Play, entered: Entered[]): void {
+/** The levels that the XP there is bring. */
+export function climb(standing: Standing, at: number, c: number, curve: GameCurve, limit: number, play: Play, entered: Entered[]): void {
+  const { level, xp } = standing
   let gained = false
-  while (climbsOn(curve, state.level[c]!, limit, state.xp[c]!)) {
-    levelUp(state, c, curve, play, entered)
+  while (climbsOn(curve, level[at]!, limit, xp[at]!)) {
+    levelUp(standing, at, c, curve, play, entered)
     gained = true
     if (curve.levelsPerGain === 'one') break
   }
-  if (gained && state.level[c]! >= limit) fitIntoTop(state, c, curve, play)
+  if (gained && level[at]! >= limit) fitIntoTop(standing, at, c, curve, play)
 }
 
-function levelUp(state: State, c: number, curve: GameCurve, play: Play, entered: Entered[]): void {
-  const taken = valueAt(curve, state.level[c]!)
-  state.level[c]! += 1
-  entered.push({ character: c, level: state.level[c]! })
-  play.events?.push({ type: 'level', character: c, to: state.level[c]! })
+function levelUp({ level, xp }: Standing, at: number, c: number, curve: GameCurve, play: Play, entered: Entered[]): void {
+  const taken = valueAt(curve, level[at]!)
+  level[at]! += 1
+  entered.push({ character: c, level: level[at]! })
+  play.events?.push({ type: 'level', character: c, to: level[at]! })
   if (curve.counts === 'total') return
-  if (curve.remainder === 'clear') loses(play, c, curve, state.xp[c]! - taken, 'cleared')
-  state.xp[c] = curve.remainder === 'carry' ? state.xp[c]! - taken : 0
+  if (curve.remainder === 'clear') loses(play, c, curve, xp[at]! - taken, 'cleared')
+  xp[at] = curve.remainder === 'carry' ? xp[at]! - taken : 0
 }
 
-function fitIntoTop(state: State, c: number, curve: GameCurve, play: Play): void {
-  const before = state.xp[c]!
-  const level = state.level[c]!
-  if (curve.atTop === 'discard') state.xp[c] = floorAt(curve, level)
-  if (curve.atTop === 'hold') state.xp[c] = Math.min(before, brimAt(curve, level))
-  loses(play, c, curve, before - state.xp[c]!, 'top')
+function fitIntoTop({ level, xp }: Standing, at: number, c: number, curve: GameCurve, play: Play): void {
+  const before = xp[at]!
+  if (curve.atTop === 'discard') xp[at] = floorAt(curve, level[at]!)
+  if (curve.atTop === 'hold') xp[at] = Math.min(before, brimAt(curve, level[at]!))
+  loses(play, c, curve, before - xp[at]!, 'top')
 }
-

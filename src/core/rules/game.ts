@@ -1,4 +1,5 @@
 import type { Evaluate } from '../language/evaluate.ts'
+import type { Comparison } from '../language/operators.ts'
 import type { Direction } from '../language/rising.ts'
 import type { Node } from '../language/parse.ts'
 import type { Character } from '../plan/character.ts'
@@ -123,7 +124,7 @@ export interface Reads {
 /** One numeric comparison of a requirement, its sides ready to be evaluated. */
 export interface GameComparison {
   text: string
-  op: '>=' | '>' | '<=' | '<' | '==' | '!='
+  op: Comparison
   left: Evaluate<State>
   right: Evaluate<State>
   leftNode: Node

@@ -1,10 +1,11 @@
+import type { Comparison } from '../../language/operators.ts'
 import { mirrored } from '../../language/operators.ts'
 import type { Game, GameItem } from '../../rules/game.ts'
 import { bareSide, constantOf } from '../route/comparison.ts'
 
 interface Asked {
   tally: number
-  op: '>=' | '>' | '<=' | '<' | '==' | '!='
+  op: Comparison
   number: number
   text: string
 }

@@ -1,6 +1,5 @@
-import { plainArithmetic } from '../../language/arithmetic.ts'
-import { prepareColumn, type Column, type ResolveColumn } from '../../language/columns.ts'
-import type { Node } from '../../language/parse.ts'
+import { prepareColumn, prepareMarks, Scratch, type Column, type Marks, type ResolveColumn } from '../../language/columns.ts'
+import { print } from '../../language/print.ts'
 import { unitsPerOne } from '../../plan/basics.ts'
 import { levelFolds } from '../../rules/compile-requirement.ts'
 import { askedOf, holds } from '../../rules/engine.ts'
@@ -11,39 +10,40 @@ import type { Flock } from './flock.ts'
 /** Asks a whole flock what the rules ask of a player: whether requirements hold, costs can be paid, and what sides amount to. */
 export class FlockReader {
   private readonly ids: Record<'tally' | 'character' | 'gate' | 'place' | 'source', Map<string, number>>
-  private readonly amountsOf: (() => Column)[] = []
-  private readonly holding = new Map<GameItem, () => Column>()
+  /** What names, and functions of names, stand for, by their text. */
+  private readonly named = new Map<string, (() => Column) | null>()
+  private readonly holding = new Map<GameItem, (out: Marks) => void>()
+  /** Trees are worked out in these; a second side of a comparison from `secondSide` on. */
+  private readonly scratch: Scratch
 
   constructor(
     private readonly game: Game,
     private readonly flock: Flock,
   ) {
+    this.scratch = new Scratch(flock.size)
     const byId = (items: readonly { id: string }[]) => new Map(items.map(({ id }, i) => [id, i]))
     this.ids = { tally: byId(game.tallies), character: byId(game.characters), gate: byId(game.gates), place: byId(game.places), source: byId(game.sources) }
   }
 
   /** Marks those for whom an item's requirement holds with 1, all others with 0. */
-  markWhoMay(item: GameItem, who: Column): void {
-    const holds = this.truth(item)
-    for (let i = 0; i < who.length; i++) who[i] = isZero(holds[i]!) ? 0 : 1
+  markWhoMay(item: GameItem, who: Marks): void {
+    let mark = this.holding.get(item)
+    if (!mark) this.holding.set(item, (mark = this.holdingOf(item, this.scratch)))
+    mark(who)
   }
 
-  /** The value of a requirement for each, as a truth. Overwritten when it is asked again, as all columns here are. */
-  private truth(item: GameItem): Column {
-    let column = this.holding.get(item)
-    if (!column) this.holding.set(item, (column = this.holdingOf(item)))
-    return column()
-  }
-
-  private holdingOf(item: GameItem): () => Column {
+  private holdingOf(item: GameItem, scratch: Scratch): (out: Marks) => void {
     const { node, reads } = item.requires
-    if (item.error) return always(this.filled(0))
-    if (!node) return always(this.filled(1))
-    return this.column(node) ?? this.oneByOne(reads, (state) => Number(holds(item, state)))
+    if (item.error) return (out) => out.fill(0)
+    if (!node) return (out) => out.fill(1)
+    const marks = prepareMarks(node, { resolve: this.resolve, scratch })
+    if (marks) return marks
+    const alone = this.oneByOne(reads, (state) => Number(holds(item, state)))
+    return (out) => out.set(alone())
   }
 
   /** Marks in `who` those who cannot pay all costs with 0. */
-  keepWhoCanPay(costs: readonly GameCost[], who: Column): void {
+  keepWhoCanPay(costs: readonly GameCost[], who: Marks): void {
     for (const { tally } of costs) {
       const [{ min }, has, asked] = [this.game.tallies[tally]!, this.flock.tallies[tally]!, askedOf(costs, tally)]
       if (min === -Infinity) continue
@@ -51,34 +51,41 @@ export class FlockReader {
     }
   }
 
-  /** One side of a comparison, as its evaluation one by one gives it; NaN where that fails. */
+  /** One side of a comparison, as its evaluation one by one gives it; NaN where that fails. Both sides stand at once. */
   side(comparison: GameComparison, side: 'left' | 'right', item: GameItem, valueOf: (state: State) => number): () => Column {
-    return this.column(comparison[`${side}Node`]) ?? this.oneByOne(item.requires.reads, valueOf)
+    const column = prepareColumn(comparison[`${side}Node`], { resolve: this.resolve, scratch: this.scratch }, side === 'left' ? 0 : secondSide)
+    return column ?? this.oneByOne(item.requires.reads, valueOf)
+  }
+
+  /** A column of one number. */
+  constant(value: number): Column {
+    return this.scratch.constant(value)
   }
 
   /** A tally's amounts, not in units. */
   amounts(t: number): () => Column {
-    return (this.amountsOf[t] ??= this.amountsInOnes(t))
+    return this.namedOnce(this.game.tallies[t]!.id, () => this.amountsInOnes(t))!
+  }
+
+  private namedOnce(name: string, made: () => (() => Column) | null): (() => Column) | null {
+    if (!this.named.has(name)) this.named.set(name, made())
+    return this.named.get(name)!
   }
 
   private amountsInOnes(t: number): () => Column {
-    const [out, has] = [this.filled(0), this.flock.tallies[t]!]
+    const [out, has] = [this.filled(), this.flock.tallies[t]!]
     return () => {
       for (let i = 0; i < out.length; i++) out[i] = has[i]! / unitsPerOne
       return out
     }
   }
 
-  private column(node: Node): (() => Column) | null {
-    return prepareColumn(node, this.flock.size, this.resolve)
-  }
-
-  private filled(value: number): Column {
-    return new Float64Array(this.flock.size).fill(value)
+  private filled(): Column {
+    return new Float64Array(this.flock.size)
   }
 
   private oneByOne(reads: Reads, of: (state: State) => number): () => Column {
-    const out = this.filled(0)
+    const out = this.filled()
     const all = this.readsWithin(reads)
     return () => {
       for (let i = 0; i < out.length; i++) out[i] = of(this.flock.get(i, all))
@@ -98,12 +105,14 @@ export class FlockReader {
     return { gates: [...gates], sources: [...sources] }
   }
 
-  private readonly resolve: ResolveColumn = (node) => {
-    const { game, flock } = this
+  private readonly resolve: ResolveColumn = (node) => this.namedOnce(node.type === 'name' ? node.name : print(node), () => this.columnOf(node))
+
+  private columnOf(node: Parameters<ResolveColumn>[0]): (() => Column) | null {
+    const { flock } = this
     if (node.type === 'name') {
       if (node.name === 'level') return () => flock.level[0]!
       if (node.name === 'cap') return this.limits(0)
-      return this.amounts(this.ids.tally.get(node.name)!)
+      return this.amountsInOnes(this.ids.tally.get(node.name)!)
     }
     const [arg] = node.args
     const id = arg?.type === 'name' ? arg.name : ''
@@ -114,17 +123,18 @@ export class FlockReader {
       }
       case 'cap':
         return this.limits(this.ids.character.get(id)!)
-      case 'open': {
-        const g = this.ids.gate.get(id)!
-        return game.gates[g]!.live ? () => this.truth(game.gates[g]!) : () => flock.opened(g)
-      }
+      case 'open':
+        return this.openings(this.ids.gate.get(id)!)
       case 'taken': {
-        const s = this.ids.source.get(id)!
-        return () => flock.taken(s)
+        const [out, taken] = [this.filled(), flock.taken(this.ids.source.get(id)!)]
+        return () => {
+          out.set(taken)
+          return out
+        }
       }
       case 'visited': {
         const p = this.ids.place.get(id)!
-        const out = this.filled(0)
+        const out = this.filled()
         return () => out.fill(flock.visited(p))
       }
       case 'lowest':
@@ -136,8 +146,20 @@ export class FlockReader {
     }
   }
 
+  private openings(g: number): () => Column {
+    const gate = this.game.gates[g]!
+    const out = this.filled()
+    // What is asked of a live gate is worked out apart, in the midst of what asks for it.
+    const [marks, mark] = gate.live ? [new Uint8Array(out.length), this.holdingOf(gate, new Scratch(out.length))] : [this.flock.opened(g), null]
+    return () => {
+      mark?.(marks)
+      out.set(marks)
+      return out
+    }
+  }
+
   private limits(c: number): () => Column {
-    const out = this.filled(0)
+    const out = this.filled()
     return () => {
       for (let i = 0; i < out.length; i++) out[i] = this.flock.limit(c, i)
       return out
@@ -147,7 +169,7 @@ export class FlockReader {
   private overPresent(fold: keyof typeof levelFolds): () => Column {
     const { add, end } = levelFolds[fold]
     const { level, present } = this.flock
-    const out = this.filled(0)
+    const out = this.filled()
     return () => {
       for (let i = 0; i < out.length; i++) {
         let [so, n] = [0, 0]
@@ -159,8 +181,5 @@ export class FlockReader {
   }
 }
 
-const { isZero } = plainArithmetic
-
-function always(column: Column): () => Column {
-  return () => column
-}
+/** Further than any side of a comparison is nested. */
+const secondSide = 128

@@ -1,7 +1,7 @@
-import type { Column } from '../../language/columns.ts'
+import type { Column, Marks } from '../../language/columns.ts'
 import { standsAt } from '../../rules/engine.ts'
-import { climbsOn, giveAmount, setCaps, xpAfter, type Play } from '../../rules/gain.ts'
-import type { Game, GameCost, GameGate, GameItem, GameProfile, GameRoute, GameSource, GameYield } from '../../rules/game.ts'
+import { climb, gain, giveRewards, type Entered, type Play } from '../../rules/gain.ts'
+import type { Game, GameCap, GameCost, GameGate, GameItem, GameProfile, GameRoute, GameYield } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
 import { atMost, rollDrawn, unitsDrawn, type Streams } from '../chance.ts'
 import type { Itinerary } from '../route/itinerary.ts'
@@ -26,10 +26,10 @@ export interface FlockWalkOptions {
 
 /** What is noted of a gate once it has been met: 1 for whom it has been. */
 interface GateNotes {
-  due: Column
-  ready: Column
-  opened: Column
-  couldBuy: Column
+  due: Marks
+  ready: Marks
+  opened: Marks
+  couldBuy: Marks
   /** For how many its due moment has come, and for how many it has opened. */
   dueFor: number
   openFor: number
@@ -43,10 +43,16 @@ export class FlockWalk {
   private stop = 0
   private readonly size: number
   /** By source: units wanted in the whole route, once drawn, and whether they are. */
-  private readonly wanted: (Column | undefined)[]
+  private readonly wanted: (Int32Array | undefined)[]
   private readonly drawn: Uint8Array
   /** By source: 1 where all have taken what they want. */
   private readonly done: Uint8Array
+  /** By source: 1 where it is asked how many units were taken. */
+  private readonly counted: Uint8Array
+  /** By tally: the characters walked who listen to it. */
+  private readonly heard: readonly (readonly number[])[]
+  /** By character: levels with a reward that bears on what is walked; `every`: all have. */
+  private readonly rewarded: { every: boolean; levels: ReadonlySet<number> }[]
   private readonly notes: (GateNotes | undefined)[]
   private readonly met: Uint8Array
   private dueOnLeaving: number[][] = []
@@ -55,31 +61,45 @@ export class FlockWalk {
   private readonly tables = new Map<string, Float64Array>()
   /** Columns that are worked in, each by one function at a time. */
   private readonly amounts: Column
-  private readonly movers: Column
-  private readonly dueNow: Column
-  private readonly able: Column
+  private readonly units: Column
+  private readonly movers: Marks
+  private readonly dueNow: Marks
+  private readonly able: Marks
+  private readonly entered: Entered[] = []
   /** Whose turn it is, where one plays alone. */
   private turn = 0
   private readonly play: Play
 
   constructor(private readonly o: FlockWalkOptions) {
     this.size = o.flock.size
-    this.wanted = new Array<Column | undefined>(o.game.sources.length)
+    this.wanted = new Array<Int32Array | undefined>(o.game.sources.length)
     this.drawn = new Uint8Array(o.game.sources.length)
     this.done = new Uint8Array(o.game.sources.length)
+    this.counted = new Uint8Array(o.game.sources.length)
+    for (const s of o.itinerary.counted) this.counted[s] = 1
     this.notes = new Array<GateNotes | undefined>(o.game.gates.length)
     this.met = new Uint8Array(o.game.gates.length)
     this.amounts = this.column()
-    this.movers = this.column()
-    this.dueNow = this.column()
-    this.able = this.column()
+    this.units = this.column()
+    this.movers = this.marks()
+    this.dueNow = this.marks()
+    this.able = this.marks()
     const { matters } = o.itinerary
+    this.heard = o.game.tallies.map(({ kind, listeners }) => (kind === 'experience' ? listeners.filter((c) => o.itinerary.characters.includes(c)) : []))
+    this.rewarded = o.game.characters.map(({ rewards }) => {
+      const levels = rewards.filter(({ yields }) => yields.some((y) => matters[y.tally])).map(({ level }) => level)
+      return { every: levels.includes('every'), levels: new Set(levels.filter((level) => level !== 'every')) }
+    })
     // What falls on tallies outside of what is walked makes no difference, and draws nothing.
     this.play = { roll: (y) => (matters[y.tally] ? rollDrawn(y.min, y.max, o.streams.next(this.turn)) : y.min), events: null }
   }
 
   private column(): Column {
     return new Float64Array(this.size)
+  }
+
+  private marks(): Marks {
+    return new Uint8Array(this.size)
   }
 
   /** Walks from the start to the end of the route; `streams` are at the beginning of those to be drawn from. */
@@ -112,15 +132,16 @@ export class FlockWalk {
 
   private passSource(s: number): boolean {
     if (this.done[s]) return false
-    const wanted = (this.wanted[s] ??= this.column())
+    if (this.o.game.columns.atOnce[s]) return this.takeAtOnce(s)
+    const wanted = (this.wanted[s] ??= new Int32Array(this.size))
     if (!this.drawn[s]) this.drawWanted(s, wanted)
-    return this.o.game.columns.atOnce[s] ? this.takeAtOnce(s, wanted) : this.takeOneByOne(s, wanted)
+    this.drawn[s] = 1
+    return this.takeOneByOne(s, wanted)
   }
 
   /** How many units of a source each wants, drawn once in the whole route. */
-  private drawWanted(s: number, wanted: Column): void {
+  private drawWanted(s: number, wanted: Units): void {
     const { game, profile, streams } = this.o
-    this.drawn[s] = 1
     const share = game.columns.main[s] ? profile.main : profile.side
     const count = game.columns.count[s]!
     if (share === 0 || share === 1) wanted.fill(count * share)
@@ -136,54 +157,89 @@ export class FlockWalk {
     return this.tables.get(name)!
   }
 
-  private takeAtOnce(s: number, wanted: Column): boolean {
+  private takeAtOnce(s: number): boolean {
     this.done[s] = 1
-    this.o.flock.taken(s).set(wanted)
-    this.give(this.o.game.sources[s]!.yields, wanted)
+    this.drawWanted(s, this.units)
+    if (this.counted[s]) this.o.flock.taken(s).set(this.units)
+    this.give(this.o.game.sources[s]!.yields, this.units)
     return true
   }
 
   /** Units that ask or cost something: one for each who can and wants to, as long as there are any. */
-  private takeOneByOne(s: number, wanted: Column): boolean {
+  private takeOneByOne(s: number, wanted: Int32Array): boolean {
     const source = this.o.game.sources[s]!
     const taken = this.o.flock.taken(s)
     let changed = false
-    while (this.whoTakes(source, wanted, taken)) {
+    while (this.whoTakes(s, wanted, taken)) {
       for (let i = 0; i < taken.length; i++) taken[i]! += this.movers[i]!
       this.move(source, source.takes)
       changed = true
     }
-    if (taken.every((units, i) => units >= wanted[i]!)) this.done[s] = 1
     return changed
   }
 
   /** Makes those who take a unit more the movers; false where nobody does. */
-  private whoTakes(source: GameSource, wanted: Column, taken: Column): boolean {
-    const { reader } = this.o
-    const who = this.movers
-    let any = false
-    for (let i = 0; i < who.length && !any; i++) any = taken[i]! < wanted[i]!
-    if (!any) return false
-    reader.markWhoMay(source, who)
-    reader.keepWhoCanPay(source.takes, who)
-    any = false
+  private whoTakes(s: number, wanted: Int32Array, taken: Int32Array): boolean {
+    const { game, reader } = this.o
+    const source = game.sources[s]!
+    const [who, able] = [this.movers, this.able]
+    let left = 0
     for (let i = 0; i < who.length; i++) {
-      if (taken[i]! >= wanted[i]!) who[i] = 0
-      any ||= who[i] === 1
+      who[i] = taken[i]! < wanted[i]! ? 1 : 0
+      left += who[i]!
     }
-    return any
+    if (left === 0) {
+      this.done[s] = 1
+      return false
+    }
+    if (source.requires.node || source.error) {
+      reader.markWhoMay(source, able)
+      for (let i = 0; i < who.length; i++) who[i]! &= able[i]!
+    }
+    reader.keepWhoCanPay(source.takes, who)
+    return who.includes(1)
   }
 
   /** A unit taken, or a gate opened, by all movers: costs are paid, yields and caps given. */
   private move(item: GameItem, costs: readonly GameCost[]): void {
     const who = this.movers
     for (const cost of costs) this.pay(cost, who)
-    this.give(item.yields, who)
-    if (item.caps.length === 0) return
-    for (let i = 0; i < who.length; i++) if (who[i]) this.playAlone(i, (state) => setCaps(this.o.game, state, item.caps, this.play))
+    if (item.yields.length > 0) {
+      this.units.set(who)
+      this.give(item.yields, this.units)
+    }
+    for (const cap of item.caps) this.setCap(cap, who)
   }
 
-  private pay({ tally, amount }: GameCost, who: Column): void {
+  /** A new cap for all movers: whose limit rises climbs once, then rewards are given. */
+  private setCap({ character, level }: GameCap, who: Marks): void {
+    const { game, flock, itinerary } = this.o
+    const capped = itinerary.characters.filter((c) => character === null || character === c)
+    for (let i = 0; i < who.length; i++) {
+      if (!who[i]) continue
+      for (const c of capped) {
+        const { curve } = game.characters[c]!
+        const before = flock.limit(c, i)
+        flock.cap[c]![i] = level
+        const limit = flock.limit(c, i)
+        if (limit > before && curve) climb(flock.standing[c]!, i, c, curve, limit, this.play, this.entered)
+        if (limit !== before) flock.notePlain(c, i)
+      }
+      this.giveEarned(i)
+    }
+  }
+
+  /** Gives what the levels entered earn, one by one, where that bears on what is walked. */
+  private giveEarned(i: number): void {
+    const { entered } = this
+    if (entered.length === 0) return
+    if (entered.some(({ character, level }) => this.rewarded[character]!.every || this.rewarded[character]!.levels.has(level))) {
+      this.playAlone(i, (state) => giveRewards(this.o.game, state, entered, this.play))
+    }
+    entered.length = 0
+  }
+
+  private pay({ tally, amount }: GameCost, who: Marks): void {
     const { min, max } = this.o.game.tallies[tally]!
     const has = this.o.flock.tallies[tally]!
     for (let i = 0; i < who.length; i++) if (who[i]) has[i] = clamped(has[i]! - amount, min, max)
@@ -194,10 +250,9 @@ export class FlockWalk {
     for (const y of yields) {
       if (!this.o.itinerary.matters[y.tally]) continue
       this.roll(units, y)
-      const { kind, listeners } = this.o.game.tallies[y.tally]!
-      const heard = kind === 'experience' ? listeners.filter((c) => this.o.flock.level[c]!.length > 0) : []
+      const heard = this.heard[y.tally]!
       if (heard.length === 0) this.add(y.tally, units)
-      else if (heard.length === 1) this.giveToOne(y.tally, heard[0]!, units)
+      else if (heard.length === 1) this.giveToOne(y.tally, heard, units)
       else this.giveToAll(y.tally, heard, units)
     }
   }
@@ -222,8 +277,9 @@ export class FlockWalk {
   }
 
   /** Gives each who gets any units their amount of a tally to which one character listens. */
-  private giveToOne(t: number, c: number, units: Column): void {
+  private giveToOne(t: number, listeners: readonly number[], units: Column): void {
     const { game, flock } = this.o
+    const c = listeners[0]!
     const { min, max } = game.tallies[t]!
     const grain = game.characters[c]!.curve?.grain ?? 0
     const [has, xp, plainBelow, amounts] = [flock.tallies[t]!, flock.xp[c]!, flock.plainBelow[c]!, this.amounts]
@@ -233,7 +289,7 @@ export class FlockWalk {
       if (after < plainBelow[i]!) {
         xp[i] = after
         has[i] = clamped(has[i]! + amounts[i]!, min, max)
-      } else this.giveOne(t, [c], i)
+      } else this.giveOne(t, listeners, i)
     }
   }
 
@@ -244,27 +300,15 @@ export class FlockWalk {
   private giveOne(t: number, listeners: readonly number[], i: number): void {
     const { game, flock } = this.o
     const amount = this.amounts[i]!
-    if (listeners.some((c) => this.climbs(c, i, amount))) {
-      this.playAlone(i, (state) => giveAmount(game, state, t, amount, this.play))
-      return
-    }
     const { min, max } = game.tallies[t]!
     flock.tallies[t]![i] = clamped(flock.tallies[t]![i]! + amount, min, max)
-    for (const c of listeners) if (flock.present[c]![i]) flock.xp[c]![i] = this.xpWith(c, i, amount)
-  }
-
-  /** Whether a gain brings a character a level, with all that may follow from it. */
-  private climbs(c: number, i: number, amount: number): boolean {
-    const { game, flock } = this.o
-    const { curve } = game.characters[c]!
-    return curve !== null && flock.present[c]![i] === 1 && climbsOn(curve, flock.level[c]![i]!, flock.limit(c, i), this.xpWith(c, i, amount))
-  }
-
-  private xpWith(c: number, i: number, amount: number): number {
-    const { game, flock } = this.o
-    const { curve } = game.characters[c]!
-    const xp = flock.xp[c]![i]!
-    return curve ? xpAfter(curve, flock.level[c]![i]!, flock.limit(c, i), xp, amount * curve.grain) : xp
+    for (const c of listeners) {
+      const { curve } = game.characters[c]!
+      if (!curve || !flock.present[c]![i]) continue
+      gain(flock.standing[c]!, i, c, curve, flock.limit(c, i), amount, this.play, this.entered)
+      if (this.entered.length) flock.notePlain(c, i)
+    }
+    this.giveEarned(i)
   }
 
   private playAlone(i: number, move: (state: State) => void): void {
@@ -293,13 +337,13 @@ export class FlockWalk {
     return false
   }
 
-  private mark(column: Column): void {
+  private mark(column: Marks): void {
     for (let i = 0; i < column.length; i++) if (this.movers[i]) column[i] = 1
   }
 
   private meet(g: number, gate: GameGate): GateNotes {
     const { due, late } = dueWhenMet(this.o.schedule, this.o.route, gate, g, this.stop)
-    const notes = (this.notes[g] ??= { due: this.column(), ready: this.column(), opened: this.column(), couldBuy: this.column(), openFor: 0, dueFor: 0 })
+    const notes = (this.notes[g] ??= { due: this.marks(), ready: this.marks(), opened: this.marks(), couldBuy: this.marks(), openFor: 0, dueFor: 0 })
     for (const column of [notes.ready, notes.opened, notes.couldBuy]) column.fill(0)
     // What is late was noted as missed when it was needed.
     notes.due.fill(Number(late))
@@ -313,7 +357,7 @@ export class FlockWalk {
   }
 
   /** Notes the due moment, once, of those marked in `opening`, for whom it opens now; null: of all, as it stands. */
-  private noteDue(g: number, notes: GateNotes, opening: Column | null): void {
+  private noteDue(g: number, notes: GateNotes, opening: Marks | null): void {
     if (notes.dueFor === this.size) return
     const { due } = notes
     const who = this.dueNow
@@ -341,7 +385,7 @@ export class FlockWalk {
   }
 
   /** Marks for whom a gate can be opened now, or a live one is passed; false where for nobody. */
-  private whoCanOpen(g: number, gate: GameGate, who: Column): boolean {
+  private whoCanOpen(g: number, gate: GameGate, who: Marks): boolean {
     const { flock, reader } = this.o
     reader.markWhoMay(gate, who)
     if (gate.live) return who.includes(1)
@@ -356,7 +400,7 @@ export class FlockWalk {
   }
 
   /** For whom a gate is open, or could be opened now, or could have been `before`. */
-  private whoHasWhatItAsks(g: number, before: Column | null): Column {
+  private whoHasWhatItAsks(g: number, before: Marks | null): Marks {
     const gate = this.o.game.gates[g]!
     const who = this.able
     this.whoCanOpen(g, gate, who)
@@ -392,6 +436,8 @@ export class FlockWalk {
     return wait
   }
 }
+
+type Units = Column | Int32Array
 
 function clamped(value: number, min: number, max: number): number {
   return value < min ? min : value > max ? max : value

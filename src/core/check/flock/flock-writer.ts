@@ -1,4 +1,4 @@
-import { compareColumns, type Column } from '../../language/columns.ts'
+import { markWhere, type Column, type Marks } from '../../language/columns.ts'
 import { fromUnits } from '../../rules/compile.ts'
 import { askedOf } from '../../rules/engine.ts'
 import type { Game, GameComparison, GameCost, GameGate } from '../../rules/game.ts'
@@ -13,12 +13,13 @@ import type { FlockReader } from './flock-reader.ts'
 interface ComparisonColumns {
   has: () => Column
   need: () => Column
-  holds: (has: Column, need: Column) => Column
+  markHolding: (out: Marks, has: Column, need: Column) => void
 }
 
 /** Writes what a flock comes to into the record of a route, each of them with a share of the weight. */
 export class FlockWriter {
   private readonly position: Column
+  private readonly holding: Marks
   private readonly comparisons = new Map<number, ComparisonColumns[]>()
 
   constructor(
@@ -30,6 +31,7 @@ export class FlockWriter {
     private readonly share: number,
   ) {
     this.position = new Float64Array(flock.size)
+    this.holding = new Uint8Array(flock.size)
   }
 
   met(g: number, stop: number, due: number): void {
@@ -39,7 +41,7 @@ export class FlockWriter {
   }
 
   /** A gate's due moment has come for those marked in `who`; `success`: 1 where it is open or could be opened. */
-  due(g: number, who: Column, success: Column): void {
+  due(g: number, who: Marks, success: Marks): void {
     if (!this.itinerary.targets.gates[g]) return
     const record = this.record.gates[g]!
     let [succeed, fail] = [0, 0]
@@ -51,9 +53,10 @@ export class FlockWriter {
     record.success += succeed * this.share
     record.everOpen ||= succeed > 0
     record.everClosed ||= fail > 0
-    this.comparisonsOf(g).forEach(({ has, need, holds }, k) => {
+    this.comparisonsOf(g).forEach(({ has, need, markHolding }, k) => {
       const [left, right] = [has(), need()]
-      record.comparisons[k]!.addColumn(left, right, holds(left, right), who, this.share)
+      markHolding(this.holding, left, right)
+      record.comparisons[k]!.addColumn(left, right, this.holding, who, this.share)
     })
   }
 
@@ -97,26 +100,22 @@ export class FlockWriter {
   private asked(gate: GameGate, comparison: GameComparison): ComparisonColumns {
     const side = (name: 'left' | 'right') => this.reader.side(comparison, name, gate, (state) => valueOf(comparison[name], state))
     const [left, right] = [side('left'), side('right')]
-    const out = new Float64Array(this.flock.size)
     const isTurned = comparison.constant === 'left'
     return {
       has: isTurned ? right : left,
       need: isTurned ? left : right,
-      holds: (has, need) => compareColumns(comparison.op, out, isTurned ? need : has, isTurned ? has : need),
+      markHolding: (out, has, need) => markWhere(comparison.op, out, isTurned ? need : has, isTurned ? has : need),
     }
   }
 
   private paid(gate: GameGate, { tally, amount }: GameCost): ComparisonColumns {
-    const need = new Float64Array(this.flock.size).fill(fromUnits(amount))
-    const out = new Float64Array(this.flock.size)
     const [{ min }, asked] = [this.game.tallies[tally]!, askedOf(gate.costs, tally)]
     return {
       has: this.reader.amounts(tally),
-      need: () => need,
-      holds: () => {
+      need: () => this.reader.constant(fromUnits(amount)),
+      markHolding: (out) => {
         const has = this.flock.tallies[tally]!
-        for (let i = 0; i < out.length; i++) out[i] = Number(min === -Infinity || has[i]! - asked >= min)
-        return out
+        for (let i = 0; i < out.length; i++) out[i] = min === -Infinity || has[i]! - asked >= min ? 1 : 0
       },
     }
   }

@@ -1,5 +1,5 @@
-import type { Column } from '../../language/columns.ts'
-import { valueAt } from '../../rules/gain.ts'
+import type { Column, Marks } from '../../language/columns.ts'
+import { valueAt, type Standing } from '../../rules/gain.ts'
 import { newState, type State } from '../../rules/state.ts'
 import type { Game, Reads } from '../../rules/game.ts'
 import type { Itinerary } from '../route/itinerary.ts'
@@ -21,8 +21,10 @@ export class Flock {
    * that simple: who is at the limit, or not present.
    */
   readonly plainBelow: Column[]
-  private readonly openedOf: (Column | undefined)[]
-  private readonly takenOf: (Column | undefined)[]
+  /** By character: level and xp, as the rules of levels ask for them. */
+  readonly standing: Standing[]
+  private readonly openedOf: (Marks | undefined)[]
+  private readonly takenOf: (Int32Array | undefined)[]
   private readonly alone: State
   private readonly start: State
 
@@ -42,8 +44,9 @@ export class Flock {
     this.cap = ofCharacters()
     this.present = ofCharacters()
     this.plainBelow = ofCharacters()
-    this.openedOf = new Array<Column | undefined>(game.gates.length)
-    this.takenOf = new Array<Column | undefined>(game.sources.length)
+    this.standing = game.characters.map((_, c) => ({ level: this.level[c]!, xp: this.xp[c]! }))
+    this.openedOf = new Array<Marks | undefined>(game.gates.length)
+    this.takenOf = new Array<Int32Array | undefined>(game.sources.length)
     this.alone = newState(game)
     this.start = newState(game)
     this.begin()
@@ -65,13 +68,13 @@ export class Flock {
   }
 
   /** 1 for whom the gate is open. */
-  opened(g: number): Column {
-    return (this.openedOf[g] ??= new Float64Array(this.size))
+  opened(g: number): Marks {
+    return (this.openedOf[g] ??= new Uint8Array(this.size))
   }
 
   /** Units taken of a source. */
-  taken(s: number): Column {
-    return (this.takenOf[s] ??= new Float64Array(this.size))
+  taken(s: number): Int32Array {
+    return (this.takenOf[s] ??= new Int32Array(this.size))
   }
 
   /** 1 where a place has been visited: all have been at the same places. */
@@ -125,7 +128,8 @@ export class Flock {
     for (let i = 0; i < this.size; i++) this.notePlain(c, i)
   }
 
-  private notePlain(c: number, i: number): void {
+  /** To be told of who is no longer where `plainBelow` was made for. */
+  notePlain(c: number, i: number): void {
     const { curve } = this.game.characters[c]!
     const level = this.level[c]![i]!
     const isPlain = curve && this.present[c]![i] && level < this.limit(c, i)

@@ -1,5 +1,5 @@
 import { fromUnits, toUnits } from '../../rules/compile.ts'
-import type { Column } from '../../language/columns.ts'
+import type { Column, Marks } from '../../language/columns.ts'
 import { mirrored } from '../../language/operators.ts'
 import { askedOf } from '../../rules/engine.ts'
 import type { Game, GameComparison, GameGate, GameRoute } from '../../rules/game.ts'
@@ -191,7 +191,7 @@ class ComparisonRecord {
   }
 
   /** The readings of all those marked in `who`. */
-  addColumn(has: Column, need: Column, holds: Column, who: Column, weight: number): void {
+  addColumn(has: Column, need: Column, holds: Marks, who: Marks, weight: number): void {
     this.has.addColumn(has, weight, who)
     if (this.reader.constant === null) this.need.addColumn(need, weight, who)
     let [held, asked] = [0, 0]

@@ -110,7 +110,7 @@ export function* keptCheckInSteps(game: Game, route: GameRoute, profile: GamePro
 }
 
 /** Sources and gates passed in one step of drawn walks: about a tenth of a second. */
-const itemsAStep = 400_000
+const itemsAStep = 800_000
 
 /** Walks side by side: with fewer, each item costs more than what is done at it; more would not fit into what is near the processor. */
 const leastInFlock = 64
