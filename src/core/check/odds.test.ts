@@ -32,8 +32,8 @@ function distribution(parts: readonly Part[], share: number): Map<number, number
   return now
 }
 
-function planOf(parts: readonly Part[], share: number, need: number) {
-  const contents = parts.map(({ count, min, more, side }, i) => ({ source: { id: `s${i}`, name: 'S', kind: 'event', role: side ? 'side' : 'main', count, yields: [{ tally: 'stamps', min, max: min + more }] } }))
+function planOf(parts: readonly Part[], share: number, need: number, requires = '') {
+  const contents = parts.map(({ count, min, more, side }, i) => ({ source: { id: `s${i}`, name: 'S', kind: 'event', role: side ? 'side' : 'main', count, requires, yields: [{ tally: 'stamps', min, max: min + more }] } }))
   return recordsOf({
     format: 'tundrift-plan', version: 1, id: 'p', name: 'P', start: 'depot', tallies: [{ id: 'stamps', name: 'Stamps', kind: 'currency' }],
     places: [{ id: 'depot', name: 'Depot', kind: 'area', contents: [...contents, { gate: { id: 'g', name: 'G', kind: 'door', requires: `stamps >= ${need}` } }] }],
@@ -66,8 +66,27 @@ describe('odds', () => {
     assert.equal(stops[0]!.tallies.stamps!.min, 0)
   })
 
-  /** Every sum from 0 to 65,535 is equally likely: too many to follow each. */
-  const powers = (need: number) => planOf(Array.from({ length: 16 }, (_, i) => ({ count: 1, min: 2 ** i, more: 0, side: true })), 0.5, need)
+  it('of sums of amounts as large as XP is are worked out too, and of amounts with decimals', () => {
+    for (const part of [1_250, 12.5, 0.0001]) {
+      const parts: Part[] = Array.from({ length: 60 }, (_, i) => ({ count: 4, min: Math.round(part * (1 + (i % 9)) * 10_000) / 10_000, more: 0, side: true }))
+      const need = part * 600
+      const [gate] = check(planOf(parts, 0.5, need), { lockouts: false }).result.routes[0]!.profiles[0]!.gates
+      const inParts = parts.map((one) => ({ ...one, min: Math.round(one.min / part) }))
+      const p = [...distribution(inParts, 0.5)].reduce((all, [sum, q]) => (sum >= 600 ? all + q : all), 0)
+      assert.isTrue(gate!.exact)
+      assert.closeTo(gate!.p, p, 1e-9)
+    }
+  })
+
+  const doubling: Part[] = Array.from({ length: 16 }, (_, i) => ({ count: 1, min: 2 ** i, more: 0, side: true }))
+  /** Every sum from 0 to 65,535 is equally likely: too many to follow each, where units could ask for something. */
+  const powers = (need: number) => planOf(doubling, 0.5, need, 'stamps >= 0')
+
+  it('of sums with many values are worked out as well', () => {
+    const [gate] = check(planOf(doubling, 0.5, 20_000), { lockouts: false }).result.routes[0]!.profiles[0]!.gates
+    assert.isTrue(gate!.exact)
+    assert.closeTo(gate!.p, 1 - 20_000 / 65_536, 1e-9)
+  })
 
   it('that are drawn lie by those worked out, and are the same each time', () => {
     const gateOf = (seed: number) => check(powers(20_000), { lockouts: false, seed }).result.routes[0]!.profiles[0]!.gates[0]!

@@ -1,60 +1,88 @@
-import { unitsPerOne } from '../../plan/basics.ts'
 import { giveAmount, plainPlay } from '../../rules/gain.ts'
 import type { Game } from '../../rules/game.ts'
-import { newState, toStartLevel, type State } from '../../rules/state.ts'
+import { limitOf, newState, toStartLevel, type State } from '../../rules/state.ts'
 
-/** Levels and XP of characters that depend on how much was gained of one tally and on nothing else, each reckoned once. */
+/** Gains with which all characters have the same levels: from so many steps, to fewer than so many. */
+interface Stretch {
+  from: number
+  end: number
+  /** By character asked after, with the first of these gains. */
+  levels: Int32Array
+  xp: Float64Array
+}
+
+/** Levels and XP of characters that depend on how much was gained of one tally and on nothing else: reckoned once for each level. */
 export class LevelsByAmount {
-  /** By whole amount gained: whether it was reckoned; and by character its level and XP. */
-  private isKnown = new Uint8Array(0)
-  private levels: Int32Array[]
-  private xp: Float64Array[]
+  private readonly stretches: Stretch[] = []
   private readonly reckoned: State
-  private readonly start: number
 
+  /** `step`: the units of the tally that gains are counted in. */
   constructor(
     private readonly game: Game,
     private readonly tally: number,
     private readonly characters: readonly number[],
+    private readonly step: number,
   ) {
-    this.levels = characters.map(() => new Int32Array(0))
-    this.xp = characters.map(() => new Float64Array(0))
     this.reckoned = newState(game)
-    this.start = game.tallies[tally]!.start / unitsPerOne
   }
 
-  /** Fills in what the characters are with so much of the tally, which is no less than its start. */
-  read(amount: number, state: State): void {
-    const { characters } = this
+  /** Fills in what the characters are after gaining so many steps. At its limit a character's XP is left out of account. */
+  read(steps: number, state: State): void {
+    const { characters, game, step } = this
     if (characters.length === 0) return
-    const gained = amount - this.start
-    if (gained >= this.isKnown.length) this.widen(gained + 1)
-    if (this.isKnown[gained] === 0) this.reckon(gained)
+    const { from, levels, xp } = this.stretchOf(steps)
     for (let i = 0; i < characters.length; i++) {
-      state.level[characters[i]!] = this.levels[i]![gained]!
-      state.xp[characters[i]!] = this.xp[i]![gained]!
+      const c = characters[i]!
+      state.level[c] = levels[i]!
+      state.xp[c] = xp[i]! + (steps - from) * step * (game.characters[c]!.curve?.grain ?? 0)
     }
   }
 
-  private reckon(gained: number): void {
-    const { game, reckoned, characters } = this
-    for (const c of characters) toStartLevel(game, reckoned, c)
-    giveAmount(game, reckoned, this.tally, gained * unitsPerOne, plainPlay)
-    characters.forEach((c, i) => {
-      this.levels[i]![gained] = reckoned.level[c]!
-      this.xp[i]![gained] = reckoned.xp[c]!
-    })
-    this.isKnown[gained] = 1
+  /** The first number of steps after `steps` with which a level is another. */
+  endOfLevel(steps: number): number {
+    return this.characters.length === 0 ? Infinity : this.stretchOf(steps).end
   }
 
-  private widen(length: number): void {
-    const size = Math.max(1024, 2 ** Math.ceil(Math.log2(length)))
-    const wider = <T extends { set(of: ArrayLike<number>): void }>(to: T, from: ArrayLike<number>): T => {
-      to.set(from)
-      return to
+  private stretchOf(steps: number): Stretch {
+    const { stretches } = this
+    while ((stretches.at(-1)?.end ?? 0) <= steps) stretches.push(this.stretchFrom(stretches.at(-1)?.end ?? 0))
+    let [low, high] = [0, stretches.length - 1]
+    while (low < high) {
+      const middle = (low + high) >> 1
+      if (stretches[middle]!.end <= steps) low = middle + 1
+      else high = middle
     }
-    this.isKnown = wider(new Uint8Array(size), this.isKnown)
-    this.levels = this.levels.map((of) => wider(new Int32Array(size), of))
-    this.xp = this.xp.map((of) => wider(new Float64Array(size), of))
+    return stretches[low]!
+  }
+
+  private stretchFrom(from: number): Stretch {
+    const { characters, reckoned } = this
+    this.reckon(from)
+    const [levels, xp] = [Int32Array.from(characters, (c) => reckoned.level[c]!), Float64Array.from(characters, (c) => reckoned.xp[c]!)]
+    const isLast = characters.every((c) => reckoned.level[c]! >= limitOf(this.game, reckoned, c))
+    return { from, end: isLast ? Infinity : this.endFrom(from, levels), levels, xp }
+  }
+
+  /** Levels only rise with what is gained: where they first do is looked for in ever longer leaps, and then between two. */
+  private endFrom(from: number, levels: Int32Array): number {
+    let leap = 1
+    for (; this.isAlike(from + leap, levels); leap *= 2) if ((from + leap * 2) * this.step > Number.MAX_SAFE_INTEGER) return Infinity
+    let [low, high] = [from + leap / 2, from + leap]
+    while (high - low > 1) {
+      const middle = Math.floor((low + high) / 2)
+      if (this.isAlike(middle, levels)) low = middle
+      else high = middle
+    }
+    return high
+  }
+
+  private isAlike(steps: number, levels: Int32Array): boolean {
+    this.reckon(steps)
+    return this.characters.every((c, i) => this.reckoned.level[c] === levels[i])
+  }
+
+  private reckon(steps: number): void {
+    for (const c of this.characters) toStartLevel(this.game, this.reckoned, c)
+    giveAmount(this.game, this.reckoned, this.tally, steps * this.step, plainPlay)
   }
 }

@@ -313,6 +313,11 @@ export class RouteRecord {
 /** Positions between two levels are told apart as finely as they are drawn. */
 export const positionParts = 256
 
+/** A character's level with the way made into the next, as finely as it is drawn. */
+export function drawnPosition(game: Game, state: State, c: number): number {
+  return Math.round(levelPosition(game, state, c) * positionParts) / positionParts
+}
+
 /** Writes walks of a portion into the record, each with a share of the weight; 0: only what is possible is noted. */
 export class RecordWriter implements Watcher {
   constructor(
@@ -351,12 +356,26 @@ export class RecordWriter implements Watcher {
 
   left(branch: Branch, stop: number): void {
     const weight = branch.weight * this.share
-    const { tallies, levels, positions } = this.record.stops[stop]!
-    const { targets } = this.itinerary
-    for (const t of targets.tallies) tallies[t]!.add(fromUnits(branch.state.tallies[t]!), weight)
-    for (const c of targets.characters) {
-      levels[c]!.add(branch.state.level[c]!, weight)
-      positions[c]!.add(Math.round(levelPosition(this.record.game, branch.state, c) * positionParts) / positionParts, weight)
-    }
+    const { tallies } = this.record.stops[stop]!
+    for (const t of this.itinerary.targets.tallies) tallies[t]!.add(fromUnits(branch.state.tallies[t]!), weight)
+    this.leftAtLevel(branch, stop)
+    this.leftAtPosition(branch, stop)
+  }
+
+  /** A stop is left with `first` and a multiple of `step` units of a tally; `weights`: how likely each multiple is, from 0 on. */
+  leftWith(stop: number, t: number, first: number, step: number, weights: Float64Array): void {
+    if (!this.itinerary.targets.tallies.includes(t)) return
+    const amounts = this.record.stops[stop]!.tallies[t]!
+    for (let i = 0; i < weights.length; i++) if (weights[i]! > 0) amounts.add(fromUnits(first + i * step), weights[i]! * this.share)
+  }
+
+  leftAtLevel({ state, weight }: Branch, stop: number): void {
+    const { levels } = this.record.stops[stop]!
+    for (const c of this.itinerary.targets.characters) levels[c]!.add(state.level[c]!, weight * this.share)
+  }
+
+  leftAtPosition({ state, weight }: Branch, stop: number): void {
+    const { positions } = this.record.stops[stop]!
+    for (const c of this.itinerary.targets.characters) positions[c]!.add(drawnPosition(this.record.game, state, c), weight * this.share)
   }
 }

@@ -15,7 +15,8 @@ import { includes, isWalkedAsOne, portionOfGate, portionsOf, sharesFeeders, touc
 import { tidy, type GateRecord, type RecordData, RecordWriter, RouteRecord } from './record.ts'
 import { joined } from './middle-walk.ts'
 import { scheduleOf } from './schedule.ts'
-import { isSum, walkSums } from './sums.ts'
+import { isSum } from './sums.ts'
+import { walkSums } from './sum-walk.ts'
 import { Tracer, type RouteTrace } from './trace.ts'
 import { TooManyBranches, walkRoute, type Watcher } from './walk-route.ts'
 

@@ -3,9 +3,11 @@ const negligible = 1e-22
 
 /** The distribution of a sum of whole steps: P(from + i) at index i. */
 export class Spread {
+  /** `points`: how many values are possible, at most. */
   constructor(
     readonly from: number,
     readonly weights: Float64Array,
+    readonly points = weights.length,
   ) {}
 
   static at(value: number): Spread {
@@ -18,7 +20,9 @@ export class Spread {
 
   /** All of it together; less than 1 for a part of a spread. */
   get total(): number {
-    return this.weights.reduce((sum, p) => sum + p, 0)
+    let sum = 0
+    for (const p of this.weights) sum += p
+    return sum
   }
 
   /** The part from a value on, or the part below it. */
@@ -32,16 +36,21 @@ export class Spread {
     return new Spread(this.from, this.weights.subarray(0, at))
   }
 
+  /** Multiplications that the sum with another takes. */
+  costOf(other: Spread): number {
+    return Math.min(this.points * other.weights.length, other.points * this.weights.length)
+  }
+
   /** The sum with another spread, independent of this one. */
   plus(other: Spread): Spread {
-    const [a, b] = this.weights.length >= other.weights.length ? [this.weights, other.weights] : [other.weights, this.weights]
-    const sum = new Float64Array(Math.max(0, a.length + b.length - 1))
-    for (let j = 0; j < b.length; j++) {
-      const p = b[j]!
+    const [wide, sparse] = other.points * this.weights.length <= this.points * other.weights.length ? [this.weights, other.weights] : [other.weights, this.weights]
+    const sum = new Float64Array(Math.max(0, wide.length + sparse.length - 1))
+    for (let j = 0; j < sparse.length; j++) {
+      const p = sparse[j]!
       if (p === 0) continue
-      for (let i = 0; i < a.length; i++) sum[i + j]! += a[i]! * p
+      for (let i = 0; i < wide.length; i++) sum[i + j]! += wide[i]! * p
     }
-    return trimmed(this.from + other.from, sum)
+    return trimmed(this.from + other.from, sum, this.points * other.points)
   }
 
   /** With probability `share` what it is, else nothing. */
@@ -50,28 +59,38 @@ export class Spread {
     const weights = new Float64Array(Math.max(this.end, 1) - from)
     this.weights.forEach((p, i) => (weights[this.from - from + i] = p * share))
     weights[-from]! += 1 - share
-    return trimmed(from, weights)
+    return trimmed(from, weights, this.points + 1)
   }
 
-  /** Every value from min to max, equally likely. */
-  static even(min: number, max: number): Spread {
-    return new Spread(min, new Float64Array(max - min + 1).fill(1 / (max - min + 1)))
+  /** Every `stride`th value from min to max, equally likely. */
+  static even(min: number, max: number, stride = 1): Spread {
+    const weights = new Float64Array(max - min + 1)
+    const values = (max - min) / stride + 1
+    for (let i = 0; i < weights.length; i += stride) weights[i] = 1 / values
+    return new Spread(min, weights, values)
   }
 
-  /** The sum of `count` such, independent of each other. */
-  times(count: number): Spread {
+  /** The sum of `count` such, independent of each other; `plus` adds two of them up. */
+  times(count: number, plus = (a: Spread, b: Spread): Spread => a.plus(b)): Spread {
     let [sum, power]: [Spread, Spread] = [Spread.at(0), this]
-    for (let n = count; n > 0; n >>= 1) {
-      if (n & 1) sum = sum.plus(power)
-      if (n > 1) power = power.plus(power)
+    for (let n = count; n > 0; n = Math.floor(n / 2)) {
+      if (n % 2 === 1) sum = plus(sum, power)
+      if (n > 1) power = plus(power, power)
     }
     return sum
   }
+
+  /** P(X < from + i) at index i, from no value to all of them. */
+  cumulated(): Float64Array {
+    const sums = new Float64Array(this.weights.length + 1)
+    for (let i = 0; i < this.weights.length; i++) sums[i + 1] = sums[i]! + this.weights[i]!
+    return sums
+  }
 }
 
-function trimmed(from: number, weights: Float64Array): Spread {
+function trimmed(from: number, weights: Float64Array, points: number): Spread {
   let [first, end] = [0, weights.length]
   while (first < end && weights[first]! < negligible) first++
   while (end > first && weights[end - 1]! < negligible) end--
-  return new Spread(from + first, weights.subarray(first, end))
+  return new Spread(from + first, weights.subarray(first, end), Math.min(points, end - first))
 }
