@@ -28,8 +28,8 @@ export interface RouteUpdate {
 export function updateBetween(before: RouteView | null, { result, trace, issues }: RouteView): RouteUpdate {
   const update: RouteUpdate = { result: result && { profile: result.profile, stops: changed(before?.result?.stops, result.stops), gates: changed(before?.result?.gates, result.gates) } }
   const was = before?.trace ?? null
-  const keys = trace && was && sameList(was.keys, trace.keys) ? null : (trace?.keys ?? null)
-  if (!trace || !was || keys !== null || !sameNumbers(was, trace)) update.trace = trace && { ...trace, keys }
+  const keys = trace && was && (was === trace || sameList(was.keys, trace.keys)) ? null : (trace?.keys ?? null)
+  if (!trace || !was || keys !== null || (was !== trace && !sameNumbers(was, trace))) update.trace = trace && { ...trace, keys }
   if (!before || !equal(before.issues, issues)) update.issues = issues
   return update
 }
@@ -44,6 +44,7 @@ export function updated(before: RouteView | null, { result, trace, issues }: Rou
 }
 
 function changed<T>(before: readonly T[] = [], after: readonly T[]): Changed<T> {
+  if (before === after) return { length: after.length, at: [], items: [] }
   const at = [...after.keys()].filter((i) => i >= before.length || !equal(before[i], after[i]))
   return { length: after.length, at, items: at.map((i) => after[i]!) }
 }

@@ -127,6 +127,12 @@ export function touches(portion: Portion, { sources, gates }: Touched): boolean 
   return [...sources].some((s) => portion.sources.has(s)) || [...gates].some((g) => portion.gates.has(g) || portion.targets.gates.has(g))
 }
 
+/** Whether the opening of a gate alters nothing but itself: it takes no time, costs and gives nothing, and nobody asks whether it is open. */
+export function isInert(game: Game, g: number): boolean {
+  const { live, minutes, costs, yields, caps } = game.gates[g]!
+  return !live && minutes === 0 && [costs, yields, caps].every((list) => list.length === 0) && !feedersOf(game).asked.has(g)
+}
+
 /** What bears on one gate, walked for it alone. */
 export function portionOfGate(game: Game, g: number): Portion {
   const gate = game.gates[g]!
@@ -254,6 +260,8 @@ class Feeders {
   private readonly chancesKnown = new WeakMap<Portion, Chances>()
   private readonly makeups = new WeakMap<Portion, string>()
   private readonly byProfile = new WeakMap<GameProfile, Portion[]>()
+  /** Gates of which somebody asks whether they are open. */
+  readonly asked = new Set<number>()
 
   constructor(private readonly game: Game) {
     this.sourcesOf = game.tallies.map(() => [])
@@ -264,6 +272,7 @@ class Feeders {
     this.characterNeeds = game.characters.map(emptyPortion)
     game.sources.forEach((source, s) => this.enter(source, source.takes, s, this.sourcesOf, this.capSources))
     game.gates.forEach((gate, g) => this.enter(gate, gate.costs, g, this.gatesOf, this.capGates))
+    for (const { requires } of [...game.sources, ...game.gates]) for (const g of requires.reads.gates) this.asked.add(g)
     game.characters.forEach((character, c) => {
       if (character.tally >= 0) this.characterNeeds[c]!.tallies.add(character.tally)
       for (const { yields } of character.rewards) for (const { tally } of yields) this.tallyNeeds[tally]!.characters.add(c)

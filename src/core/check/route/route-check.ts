@@ -11,7 +11,7 @@ import type { GateResult, ProfileResult, Quantiles, StopRef, StopResult, Verdict
 import { explained } from './explain.ts'
 import { MiddleRecord, type FurtherFrom } from './middle.ts'
 import { itineraryOf, type Itinerary } from './itinerary.ts'
-import { includes, isWalkedAsOne, portionOfGate, portionsOf, sharesFeeders, touches, united, wholePortion, withParts, type Portion, type Targets } from './portion.ts'
+import { includes, isInert, isWalkedAsOne, portionOfGate, portionsOf, sharesFeeders, touches, united, wholePortion, withParts, type Portion, type Targets } from './portion.ts'
 import { tidy, type GateRecord, type RecordData, RecordWriter, RouteRecord } from './record.ts'
 import { joined } from './middle-walk.ts'
 import { scheduleOf } from './schedule.ts'
@@ -103,11 +103,37 @@ export interface CheckBefore {
  */
 export function* keptCheckInSteps(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, before: CheckBefore | null): Generator<number, KeptCheck> {
   const isSame = before && before.kept.check.route === route && before.kept.check.profile === profile && sharesFeeders(before.kept.check.game, game, before.touched)
-  const check = new RouteCheck(game, route, profile, options, isSame ? before : null)
+  const quick = isSame && !options.sums && !options.rhythm ? gatesAgain(game, route, profile, options, before) : null
+  if (quick) return quick
+  const check = new RouteCheck(game, route, profile, options, isSame ? keptWithin(game, profile, before) : null)
   const tracer = new Tracer(game, route)
   const clock = options.rhythm ? new Clock(game, route) : null
   const result = yield* check.steps(clock ? [tracer, clock] : [tracer])
   return { result, trace: tracer.trace, clock, check }
+}
+
+/** Of a check before: the portions whose record stands as it is, and all that they were walked for. */
+interface KeptPart {
+  check: RouteCheck
+  portions: ReadonlySet<Portion>
+  targets: Targets
+}
+
+function keptWithin(game: Game, profile: GameProfile, { kept: { check }, touched }: CheckBefore): KeptPart {
+  const portions = portionsOf(game, profile).filter((portion) => !touches(portion, touched))
+  return { check, portions: new Set(portions), targets: united(portions).targets }
+}
+
+/** The check before, with single gates worked out anew that bear on nothing else; null: others may have changed, too. */
+function gatesAgain(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, { kept, touched: { sources, gates } }: CheckBefore): KeptCheck | null {
+  const { check: before } = kept
+  if (sources.size || ![...gates].every((g) => isInert(before.game, g) && isInert(game, g))) return null
+  const portions = portionsOf(game, profile)
+  const { targets } = united(portions)
+  for (const g of gates) targets.gates.delete(g)
+  const check = new RouteCheck(game, route, profile, options, { check: before, portions: new Set(portions), targets })
+  const found = check.gatesAgain(gates)
+  return found && { ...kept, check, result: { ...kept.result, gates: found } }
 }
 
 /** Sources and gates passed in one step of drawn walks: about a tenth of a second. */
@@ -121,9 +147,6 @@ class RouteCheck {
   private readonly schedule
   private readonly record: RouteRecord
   private readonly whole: Itinerary
-  /** Portions whose record is that of the check before, and all that they were walked for. */
-  private readonly untouched: ReadonlySet<Portion>
-  private readonly kept: Targets
   /** Portions of which walks were drawn. */
   private tooWide: readonly Portion[] = []
   private results: GateResult[] = []
@@ -133,12 +156,10 @@ class RouteCheck {
     readonly route: GameRoute,
     readonly profile: GameProfile,
     private readonly options: RouteCheckOptions,
-    private before: CheckBefore | null = null,
+    private before: KeptPart | null = null,
   ) {
     this.schedule = scheduleOf(game, route)
-    this.untouched = new Set(before ? portionsOf(game, profile).filter((portion) => !touches(portion, before.touched)) : [])
-    this.kept = united([...this.untouched]).targets
-    this.record = new RouteRecord(game, route, this.schedule.neededAt, before && { record: before.kept.check.record, targets: this.kept })
+    this.record = new RouteRecord(game, route, this.schedule.neededAt, before && { record: before.check.record, targets: before.targets })
     this.whole = itineraryOf(game, route, wholePortion(game))
   }
 
@@ -159,10 +180,11 @@ class RouteCheck {
   /** All portions but the first, which rests on no chance and is walked with the middle walk. */
   private *walkRandom([, ...random]: readonly Portion[]): Generator<number, void> {
     const tooWide: Portion[] = []
+    const { before } = this
     const isTried = (portion: Portion) => isWalkedAsOne(this.game, this.profile, portion) && !tooWide.some((part) => includes(portion, part)) && this.walkEveryBranch(portion)
     for (const portion of random) {
-      if (this.untouched.has(portion)) {
-        tooWide.push(...withParts([portion]).filter((part) => this.before!.kept.check.tooWide.includes(part)))
+      if (before?.portions.has(portion)) {
+        tooWide.push(...withParts([portion]).filter((part) => before.check.tooWide.includes(part)))
         continue
       }
       // What a portion that is too wide bears on is too wide as well.
@@ -170,13 +192,13 @@ class RouteCheck {
       yield 0
     }
     this.tooWide = tooWide
-    const untouched = new Set(withParts([...this.untouched]))
-    const isDrawn = tooWide.length === this.before?.kept.check.tooWide.length && tooWide.every((portion) => untouched.has(portion))
+    const untouched = new Set(withParts([...(before?.portions ?? [])]))
+    const isDrawn = tooWide.length === before?.check.tooWide.length && tooWide.every((portion) => untouched.has(portion))
     if (isDrawn || tooWide.length === 0) return
     const all = united(tooWide)
     const itinerary = itineraryOf(this.game, this.route, all)
     // What is drawn together is drawn anew together: other walks come of it for what no edit has touched, too.
-    for (const g of all.targets.gates) this.kept.gates.delete(g)
+    for (const g of all.targets.gates) before?.targets.gates.delete(g)
     this.record.clear(itinerary)
     yield* this.walkSamples(itinerary, tooWide.map((portion) => withParts(random).indexOf(portion)))
   }
@@ -187,6 +209,19 @@ class RouteCheck {
     const all = withParts(random)
     const itinerary = itineraryOf(this.game, this.route, united(portions.map((i) => all[i]!)))
     return finished(this.draw(itinerary, first, count))
+  }
+
+  /** The results before, but for some gates of which each alone has changed; null where what they rest on is walked together with others. */
+  gatesAgain(gates: ReadonlySet<number>): GateResult[] | null {
+    const { game, route, profile, before } = this
+    const [certain, ...random] = portionsOf(game, profile, gates)
+    const isFollowed = (portion: Portion) => isSum(game, profile, portion) && this.walkEveryBranch(portion)
+    if (![...gates].every((g) => before!.check.record.gates[g]!.exact) || !random.every(isFollowed)) return null
+    const middle = this.walkMiddle(certain!, (g) => gates.has(g), [], itineraryOf(game, route, random.length ? united([certain!, ...random]) : certain!))
+    this.results = before!.check.results.map((result, g) => (gates.has(g) ? this.gateResult(g, middle) : result))
+    this.tooWide = before!.check.tooWide
+    this.before = null
+    return this.results
   }
 
   verdictAlone(g: number): Verdict {
@@ -286,11 +321,11 @@ class RouteCheck {
   }
 
   /** The middle walk. What rests on no chance goes the same way in it as in any: `certain` is written into the record. */
-  private walkMiddle(certain: Portion | null, isMeant: (g: number) => boolean, watchers: readonly Watcher[] = []): MiddleRecord {
+  private walkMiddle(certain: Portion | null, isMeant: (g: number) => boolean, watchers: readonly Watcher[] = [], itinerary = this.whole): MiddleRecord {
     const middle = new MiddleRecord(this.game, this.route, (g) => (isMeant(g) ? this.looksFurther(g) : null), this.options.sums)
-    const isWritten = certain !== null && !this.untouched.has(certain)
+    const isWritten = certain !== null && !this.before?.portions.has(certain)
     const writers = isWritten ? [new RecordWriter(this.record, itineraryOf(this.game, this.route, certain), 1)] : []
-    this.walk(this.whole, middleChance, joined([...writers, middle, ...watchers]))
+    this.walk(itinerary, middleChance, joined([...writers, middle, ...watchers]))
     return middle
   }
 
@@ -316,8 +351,8 @@ class RouteCheck {
 
   /** The result of the check before, where it is the same; null: it may not be. */
   private gateAgain(g: number, middle: MiddleRecord): GateResult | null {
-    if (this.options.sums || !this.kept.gates.has(g) || middle.further.has(g)) return null
-    const before = this.before!.kept.check.results[g]!
+    if (this.options.sums || !this.before?.targets.gates.has(g) || middle.further.has(g)) return null
+    const before = this.before.check.results[g]!
     return before.debt.length ? null : before
   }
 

@@ -18,7 +18,7 @@ export interface RouteTrace {
   /** By stop, on entering it and on leaving it: every tally, every character's position, every limit in force. */
   entered: Float64Array
   left: Float64Array
-  /** The items of stop s stand from itemsFrom[s] to itemsFrom[s + 1], each with the key of its source or gate. */
+  /** The items that did anything at stop s stand from itemsFrom[s] to itemsFrom[s + 1], each with the key of its source or gate. */
   itemsFrom: Int32Array
   keys: string[]
   /** What each did at its stop, all passes taken together: to every tally, to every position, and the XP that every character lost. */
@@ -121,7 +121,6 @@ export class Tracer implements Watcher {
   moved(cause: Cause): void {
     if (cause.type === 'enter') return
     if (this.moving && (this.moving.cause.type !== cause.type || this.moving.cause.index !== cause.index)) this.writeDown()
-    this.itemOf(cause)
   }
 
   left(): void {

@@ -59,6 +59,9 @@ const splitEffort = 8
 const mostBranches = 3_000
 const mostHeld = 500_000
 
+/** Stops after which branches are compared anyway. */
+const stopsApart = 8
+
 type Single = NonNullable<Chance['single']>
 
 /** Plays a route as a profile does, all branches of chance side by side (docs/model.md 8). */
@@ -78,6 +81,8 @@ class RouteWalk {
   private effort: number
   private readonly mostBranches: number
   private keyOf: (branch: Branch) => string = () => ''
+  /** The stop at which some branch last went several ways. */
+  private partedAt = 0
   /** By source and gate: whether it needs no branches, once it was asked. */
   private readonly certain: { sources: Uint8Array; gates: Uint8Array }
   private readonly isTold: boolean
@@ -124,7 +129,12 @@ class RouteWalk {
       for (const branch of active) if (!branch.changed) settled.push(branch)
       active = active.filter((branch) => branch.changed)
     }
-    this.branches = merged(settled, this.keyOf)
+    this.branches = this.mayMeet() ? merged(settled, this.keyOf) : settled
+  }
+
+  /** Whether branches may have become alike that were not: soon after they have parted, and now and then. */
+  private mayMeet(): boolean {
+    return this.stop - this.partedAt <= 1 || this.stop % stopsApart === 0
   }
 
   private pass(branches: Branch[], place: number): Branch[] {
@@ -155,6 +165,7 @@ class RouteWalk {
   private passSource(branches: Branch[], s: number): Branch[] {
     // Most passes come to a source of which all that is wanted is taken.
     if (branches.every(({ wanted, state }) => wanted[s] === state.taken[s])) return this.narrowed(branches, branches.length)
+    if (this.isCertain('sources', s) && this.isWantedWhole(s)) return this.takeEverywhere(branches, s)
     const after: Branch[] = []
     for (const branch of branches) {
       if (branch.wanted[s] === branch.state.taken[s]) after.push(branch)
@@ -162,6 +173,21 @@ class RouteWalk {
       else for (const drawn of this.withWanted(branch, s)) this.takeWanted(drawn, s, after)
     }
     return this.narrowed(after, branches.length)
+  }
+
+  /** Whether nobody leaves units of a source to chance. */
+  private isWantedWhole(s: number): boolean {
+    const share = this.shareOf(s)
+    return share === 0 || share === 1
+  }
+
+  private takeEverywhere(branches: Branch[], s: number): Branch[] {
+    const wanted = this.o.game.columns.count[s]! * this.shareOf(s)
+    for (const branch of branches) {
+      branch.wanted[s] = wanted
+      this.takeCertain(branch, s)
+    }
+    return this.narrowed(branches, branches.length)
   }
 
   private passSourceAlone(branch: Branch, s: number, single: Single): void {
@@ -195,6 +221,7 @@ class RouteWalk {
 
   private narrowed(branches: Branch[], before: number): Branch[] {
     if (branches.length > 1) this.effort -= branches.length > before ? branches.length * splitEffort : branches.length
+    if (branches.length > before) this.partedAt = this.stop
     const fewer = branches.length > before ? merged(branches, this.keyOf) : branches
     if (this.effort < 0 || fewer.length > this.mostBranches) throw new TooManyBranches()
     return fewer

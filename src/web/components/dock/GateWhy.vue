@@ -19,11 +19,13 @@ const explanation = shallowRef<ReadExplanation | null>(null)
 
 /** Whoever types on, or steps through the gates, does not wait for sums in between. */
 const explain = useDebounceFn(async () => {
+  // New verdicts are on their way: this is asked for again when they are there, or take long.
+  if (check.isStale && check.progress === null) return
   const { key } = props.gate
   const found = await check.explain(key, whole.value ? Infinity : readable)
   if (key === props.gate.key) explanation.value = found
 }, 120)
-watch([() => check.view, () => props.gate.key, whole], () => void explain(), { immediate: true })
+watch([() => check.view, () => check.progress !== null, () => props.gate.key, whole], () => void explain(), { immediate: true })
 watch(() => props.gate.key, () => (explanation.value = null))
 
 const names = computed(() => namesOf(props.records))
