@@ -3,6 +3,7 @@ import type { PlanIssue } from '../plan/issue.ts'
 import { kindNames } from '../plan/kinds.ts'
 import type { ItemRow, Records } from '../plan/records.ts'
 import { Compiler, type Compiled } from './compile.ts'
+import type { Game, GameGate } from './game.ts'
 import type { PlanIndex } from './plan-index.ts'
 import { columnsAfter } from './source-columns.ts'
 import { issuesOfRow } from './validate.ts'
@@ -42,12 +43,19 @@ function itemChanged({ index }: Compiled, records: Records, { kind, key, before,
   const fields: readonly string[] = own[kind]
   const row = records[kind].get(key)
   if (!row || !Object.keys({ ...before, ...after }).every((field) => fields.includes(field))) return null
-  // Where two have one id, the first of them is what is meant by it; live gates are read by others.
+  // Where two have one id, the first of them is what is meant by it.
   const isFirst = index.rows[kind][index.indexOf(kind, row.id) ?? -1]?.key === key
-  return isFirst && !('stays' in row && row.stays === 'live') ? ({ kind, row } as ItemRow) : null
+  return isFirst ? ({ kind, row } as ItemRow) : null
 }
 
-function made(before: Compiled, index: PlanIndex, issues: PlanIssue[], items: readonly ItemRow[]): Recompiled {
+/** Whether a live gate is read by others, or reads gates itself: then more than itself is another when it is. */
+function isReadAlong({ sources, gates }: Game, g: number, after: GameGate): boolean {
+  const before = gates[g]!
+  if (!before.live) return false
+  return [before, after].some(({ requires }) => requires.reads.gates.length > 0) || [...sources, ...gates].some(({ requires }) => requires.reads.gates.includes(g))
+}
+
+function made(before: Compiled, index: PlanIndex, issues: PlanIssue[], items: readonly ItemRow[]): Recompiled | null {
   const compiler = new Compiler(index, issues)
   const { origin } = before
   const game = { ...before.game, sources: [...before.game.sources], gates: [...before.game.gates] }
@@ -55,7 +63,11 @@ function made(before: Compiled, index: PlanIndex, issues: PlanIssue[], items: re
   for (const { kind, row } of items) {
     const i = index.indexOf(kind, row.id)!
     if (kind === 'source') game.sources[i] = compiler.sourceAgain(origin, row, game.sources[i]!.place)
-    else game.gates[i] = compiler.gateAgain(origin, row, game.gates[i]!)
+    else {
+      const gate = compiler.gateAgain(origin, row, game.gates[i]!)
+      if (isReadAlong(before.game, i, gate)) return null
+      game.gates[i] = gate
+    }
     touched[kind === 'source' ? 'sources' : 'gates'].add(i)
   }
   if (touched.sources.size) game.columns = columnsAfter(before.game.columns, game.sources, touched.sources)

@@ -13,18 +13,30 @@ const nothing: readonly ItemRow[] = []
 
 /** What a place's contents were laid out as last: while they stand as they stood, the same rows are given again. */
 const laidOut = new WeakMap<readonly ItemRow[], { visit: Visit; rows: SheetRow[] }>()
+/** The row that a record was given last: what stands beside a changed one is not drawn again. */
+const given = new WeakMap<object, SheetRow>()
 
 function placeRows(visit: Visit, items: readonly ItemRow[]): readonly SheetRow[] {
   const known = visit.again ? undefined : laidOut.get(items)
   if (known && known.visit.place === visit.place && known.visit.stop === visit.stop && known.visit.folded === visit.folded) return known.rows
-  const { place, stop, folded } = visit
-  const rows: SheetRow[] = [{ type: 'place', id: stop === null ? place.key : `${place.key}@${stop}`, ...visit, items: items.length }]
-  for (const item of folded ? nothing : items) {
-    if (item.kind === 'source') rows.push({ type: 'source', id: item.row.key, source: item.row, stop })
-    else rows.push({ type: 'gate', id: item.row.key, gate: item.row, stop })
-  }
-  if (!visit.again) laidOut.set(items, { visit, rows })
+  const { place, stop, folded, again } = visit
+  const heading: SheetRow = { type: 'place', id: stop === null ? place.key : `${place.key}@${stop}`, ...visit, items: items.length }
+  const rows: SheetRow[] = [again ? heading : sameAgain(place, heading)]
+  for (const item of folded ? nothing : items) rows.push(itemRow(item, stop))
+  if (!again) laidOut.set(items, { visit, rows })
   return rows
+}
+
+function itemRow({ kind, row }: ItemRow, stop: number | null): SheetRow {
+  return sameAgain(row, kind === 'source' ? { type: 'source', id: row.key, source: row, stop } : { type: 'gate', id: row.key, gate: row, stop })
+}
+
+/** The row that was given of a record, while it is alike. */
+function sameAgain(record: object, row: SheetRow): SheetRow {
+  const before = given.get(record) as Record<string, unknown> | undefined
+  if (before && Object.entries(row).every(([field, value]) => before[field] === value)) return before as unknown as SheetRow
+  given.set(record, row)
+  return row
 }
 
 /** The rows of a plan along a route: its stops with their contents, then places off it, then gates of anywhere. */
@@ -52,6 +64,6 @@ export function sheetRows(records: Records, routeKey: string | null, folded: Rea
   }
   const anywhere = contents.get(null)!
   if (anywhere.length) rows.push({ type: 'heading', id: 'anywhere', text: 'Anywhere', hint: 'gates that stand in no place' })
-  for (const item of anywhere) if (item.kind === 'gate') rows.push({ type: 'gate', id: item.row.key, gate: item.row, stop: null })
+  for (const item of anywhere) if (item.kind === 'gate') rows.push(itemRow(item, null))
   return rows
 }

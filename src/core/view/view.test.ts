@@ -11,7 +11,7 @@ import { itemsOfRows, laneDomain, LaneLine, outlineOf, type LaneId } from './lan
 import { levelTicks } from './level-axis.ts'
 import { countText, marginText, minutesText, numberText, percentText } from './numbers.ts'
 import { pegsOf } from './pegs.ts'
-import { sheetRows } from './sheet.ts'
+import { sheetRows, type SheetRow } from './sheet.ts'
 import { threadOf } from './threads.ts'
 import { verdictShort } from './verdict-text.ts'
 import { findRows } from './find-rows.ts'
@@ -57,6 +57,14 @@ describe('the sheet', () => {
   it('folds a place to one row', () => {
     const folded = sheetRows(records, route.key, new Set([inOrder(records, 'place')[0]!.key]))
     assert.deepEqual(folded.slice(0, 2).map((row) => row.type), ['place', 'place'])
+  })
+
+  it('has the same rows beside a changed one', () => {
+    const key = inOrder(records, 'source')[0]!.key
+    const isItem = (row: SheetRow) => row.type === 'source' || row.type === 'gate'
+    const changed = sheetRows(apply(records, setFields(records, 'source', key, { name: 'Another' } as never, 'rename')), route.key, new Set())
+    assert.lengthOf(changed, rows.length)
+    assert.deepEqual(changed.flatMap((row, i) => (isItem(row) && row !== rows[i] ? [row.id] : [])), [key])
   })
 })
 

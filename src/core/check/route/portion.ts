@@ -129,8 +129,8 @@ export function touches(portion: Portion, { sources, gates }: Touched): boolean 
 
 /** Whether the opening of a gate alters nothing but itself: it takes no time, costs and gives nothing, and nobody asks whether it is open. */
 export function isInert(game: Game, g: number): boolean {
-  const { live, minutes, costs, yields, caps } = game.gates[g]!
-  return !live && minutes === 0 && [costs, yields, caps].every((list) => list.length === 0) && !feedersOf(game).asked.has(g)
+  const { minutes, costs, yields, caps } = game.gates[g]!
+  return minutes === 0 && [costs, yields, caps].every((list) => list.length === 0) && !feedersOf(game).asked.has(g)
 }
 
 /** What bears on one gate, walked for it alone. */

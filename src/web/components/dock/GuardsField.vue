@@ -24,11 +24,11 @@ function take(event: Event): void {
 <template>
   <select :id="inputId" :value="chosen" data-test="field guards" @change="take">
     <option value="">no way</option>
-    <optgroup label="A passage">
-      <option v-for="passage in inOrder(records, 'passage')" :key="passage.key" v-memo="[passage, names]" :value="`passage ${passage.id}`">{{ names.of.get(passage.from) }} {{ passage.twoWay ? '↔' : '→' }} {{ names.of.get(passage.to) }}</option>
+    <optgroup v-memo="[records.passage, names]" label="A passage">
+      <option v-for="passage in inOrder(records, 'passage')" :key="passage.key" :value="`passage ${passage.id}`">{{ names.of.get(passage.from) }} {{ passage.twoWay ? '↔' : '→' }} {{ names.of.get(passage.to) }}</option>
     </optgroup>
-    <optgroup label="Every way into a place">
-      <option v-for="place in inOrder(records, 'place')" :key="place.key" v-memo="[place]" :value="`place ${place.id}`">{{ place.name || place.id }}</option>
+    <optgroup v-memo="[records.place]" label="Every way into a place">
+      <option v-for="place in inOrder(records, 'place')" :key="place.key" :value="`place ${place.id}`">{{ place.name || place.id }}</option>
     </optgroup>
   </select>
 </template>
