@@ -49,6 +49,17 @@ describe('a distribution that is gathered', () => {
     }))
   })
 
+  it('has the same quantiles once it is settled, and takes what is only possible', () => {
+    fc.assert(fc.property(anyAdded, (added) => {
+      const histogram = gathered(added)
+      const before = histogram.quantiles()
+      histogram.settle()
+      assert.deepEqual(histogram.quantiles(), before)
+      histogram.add(-1_000_000, 0)
+      assert.deepEqual(histogram.quantiles(), before && { ...before, min: -1_000_000 })
+    }))
+  })
+
   it('can be read as data and gathered on', () => {
     const histogram = gathered([[1, 2], [3, 1]])
     assert.deepEqual([...histogram.data().values], [1, 3])

@@ -23,6 +23,8 @@ export class Histogram {
   /** Least and greatest, also of what was added without weight: it is possible. */
   private least = Infinity
   private most = -Infinity
+  /** What is left of one that is settled: the values at 5 %, 50 % and 95 %. */
+  private settled: readonly number[] | null = null
 
   /** `parts`: how finely whole values are divided, a power of 2. */
   constructor(private readonly parts = 1) {}
@@ -118,6 +120,14 @@ export class Histogram {
     for (let i = 0; i < values.length; i++) this.add(values[i]!, weights[i]! * share)
   }
 
+  /** Keeps no more than the quantiles, which take little room: from then on only what is possible can be added, without weight. */
+  settle(): void {
+    if (this.isEmpty) return
+    this.settled ??= this.at([0.05, 0.5, 0.95])
+    this.weights = null
+    this.dense = new Float64Array(0)
+  }
+
   get isEmpty(): boolean {
     return this.total === 0
   }
@@ -125,7 +135,7 @@ export class Histogram {
   /** min, 5 %, median, 95 % and max; null where nothing was added. */
   quantiles(): Quantiles | null {
     if (this.isEmpty) return null
-    const [q05, median, q95] = this.at([0.05, 0.5, 0.95])
+    const [q05, median, q95] = this.settled ?? this.at([0.05, 0.5, 0.95])
     return { min: this.least, q05: q05!, median: median!, q95: q95!, max: this.most }
   }
 

@@ -1,12 +1,11 @@
 import type { Column, Marks } from '../../language/columns.ts'
 import { standsAt } from '../../rules/engine.ts'
-import { climb, gain, giveRewards, type Entered, type Play } from '../../rules/gain.ts'
-import type { Game, GameCap, GameCost, GameGate, GameItem, GameProfile, GameRoute, GameYield } from '../../rules/game.ts'
-import type { State } from '../../rules/state.ts'
-import { atMost, rollDrawn, unitsDrawn, type Streams } from '../chance.ts'
+import type { Game, GameCost, GameGate, GameItem, GameProfile, GameRoute } from '../../rules/game.ts'
+import { atMost, unitsDrawn, type Streams } from '../chance.ts'
 import type { Itinerary } from '../route/itinerary.ts'
 import { dueWhenMet, type Schedule } from '../route/schedule.ts'
-import { nothing, type Flock } from './flock.ts'
+import type { Flock } from './flock.ts'
+import { FlockGains } from './flock-gains.ts'
 import type { FlockReader } from './flock-reader.ts'
 import type { FlockWriter } from './flock-writer.ts'
 
@@ -49,10 +48,6 @@ export class FlockWalk {
   private readonly done: Uint8Array
   /** By source: 1 where it is asked how many units were taken. */
   private readonly counted: Uint8Array
-  /** By tally: the characters walked who listen to it. */
-  private readonly heard: readonly (readonly number[])[]
-  /** By character: levels with a reward that bears on what is walked; `every`: all have. */
-  private readonly rewarded: { every: boolean; levels: ReadonlySet<number> }[]
   private readonly notes: (GateNotes | undefined)[]
   private readonly met: Uint8Array
   private dueOnLeaving: number[][] = []
@@ -60,15 +55,11 @@ export class FlockWalk {
   private waiting: number[] = []
   private readonly tables = new Map<string, Float64Array>()
   /** Columns that are worked in, each by one function at a time. */
-  private readonly amounts: Column
   private readonly units: Column
   private readonly movers: Marks
   private readonly dueNow: Marks
   private readonly able: Marks
-  private readonly entered: Entered[] = []
-  /** Whose turn it is, where one plays alone. */
-  private turn = 0
-  private readonly play: Play
+  private readonly gains: FlockGains
 
   constructor(private readonly o: FlockWalkOptions) {
     this.size = o.flock.size
@@ -79,23 +70,11 @@ export class FlockWalk {
     for (const s of o.itinerary.counted) this.counted[s] = 1
     this.notes = new Array<GateNotes | undefined>(o.game.gates.length)
     this.met = new Uint8Array(o.game.gates.length)
-    this.amounts = this.column()
-    this.units = this.column()
+    this.units = new Float64Array(this.size)
     this.movers = this.marks()
     this.dueNow = this.marks()
     this.able = this.marks()
-    const { matters } = o.itinerary
-    this.heard = o.game.tallies.map(({ kind, listeners }) => (kind === 'experience' ? listeners.filter((c) => o.itinerary.characters.includes(c)) : []))
-    this.rewarded = o.game.characters.map(({ rewards }) => {
-      const levels = rewards.filter(({ yields }) => yields.some((y) => matters[y.tally])).map(({ level }) => level)
-      return { every: levels.includes('every'), levels: new Set(levels.filter((level) => level !== 'every')) }
-    })
-    // What falls on tallies outside of what is walked makes no difference, and draws nothing.
-    this.play = { roll: (y) => (matters[y.tally] ? rollDrawn(y.min, y.max, o.streams.next(this.turn)) : y.min), events: null }
-  }
-
-  private column(): Column {
-    return new Float64Array(this.size)
+    this.gains = new FlockGains(o)
   }
 
   private marks(): Marks {
@@ -140,7 +119,7 @@ export class FlockWalk {
   }
 
   /** How many units of a source each wants, drawn once in the whole route. */
-  private drawWanted(s: number, wanted: Units): void {
+  private drawWanted(s: number, wanted: Column | Int32Array): void {
     const { game, profile, streams } = this.o
     const share = game.columns.main[s] ? profile.main : profile.side
     const count = game.columns.count[s]!
@@ -161,7 +140,7 @@ export class FlockWalk {
     this.done[s] = 1
     this.drawWanted(s, this.units)
     if (this.counted[s]) this.o.flock.taken(s).set(this.units)
-    this.give(this.o.game.sources[s]!.yields, this.units)
+    this.gains.give(this.o.game.sources[s]!.yields, this.units)
     return true
   }
 
@@ -203,118 +182,12 @@ export class FlockWalk {
   /** A unit taken, or a gate opened, by all movers: costs are paid, yields and caps given. */
   private move(item: GameItem, costs: readonly GameCost[]): void {
     const who = this.movers
-    for (const cost of costs) this.pay(cost, who)
+    for (const cost of costs) this.gains.pay(cost, who)
     if (item.yields.length > 0) {
       this.units.set(who)
-      this.give(item.yields, this.units)
+      this.gains.give(item.yields, this.units)
     }
-    for (const cap of item.caps) this.setCap(cap, who)
-  }
-
-  /** A new cap for all movers: whose limit rises climbs once, then rewards are given. */
-  private setCap({ character, level }: GameCap, who: Marks): void {
-    const { game, flock, itinerary } = this.o
-    const capped = itinerary.characters.filter((c) => character === null || character === c)
-    for (let i = 0; i < who.length; i++) {
-      if (!who[i]) continue
-      for (const c of capped) {
-        const { curve } = game.characters[c]!
-        const before = flock.limit(c, i)
-        flock.cap[c]![i] = level
-        const limit = flock.limit(c, i)
-        if (limit > before && curve) climb(flock.standing[c]!, i, c, curve, limit, this.play, this.entered)
-        if (limit !== before) flock.notePlain(c, i)
-      }
-      this.giveEarned(i)
-    }
-  }
-
-  /** Gives what the levels entered earn, one by one, where that bears on what is walked. */
-  private giveEarned(i: number): void {
-    const { entered } = this
-    if (entered.length === 0) return
-    if (entered.some(({ character, level }) => this.rewarded[character]!.every || this.rewarded[character]!.levels.has(level))) {
-      this.playAlone(i, (state) => giveRewards(this.o.game, state, entered, this.play))
-    }
-    entered.length = 0
-  }
-
-  private pay({ tally, amount }: GameCost, who: Marks): void {
-    const { min, max } = this.o.game.tallies[tally]!
-    const has = this.o.flock.tallies[tally]!
-    for (let i = 0; i < who.length; i++) if (who[i]) has[i] = clamped(has[i]! - amount, min, max)
-  }
-
-  /** Gives each as many units of what an item yields as `units` says. */
-  private give(yields: readonly GameYield[], units: Column): void {
-    for (const y of yields) {
-      if (!this.o.itinerary.matters[y.tally]) continue
-      this.roll(units, y)
-      const heard = this.heard[y.tally]!
-      if (heard.length === 0) this.add(y.tally, units)
-      else if (heard.length === 1) this.giveToOne(y.tally, heard, units)
-      else this.giveToAll(y.tally, heard, units)
-    }
-  }
-
-  /** What each gets of one yield for all the units. */
-  private roll(units: Column, { min, max }: GameYield): void {
-    const { amounts } = this
-    if (min === max) {
-      for (let i = 0; i < amounts.length; i++) amounts[i] = min * units[i]!
-      return
-    }
-    for (let i = 0; i < amounts.length; i++) {
-      amounts[i] = 0
-      for (let unit = 0; unit < units[i]!; unit++) amounts[i]! += rollDrawn(min, max, this.o.streams.next(i))
-    }
-  }
-
-  private add(t: number, units: Column): void {
-    const { min, max } = this.o.game.tallies[t]!
-    const [has, amounts] = [this.o.flock.tallies[t]!, this.amounts]
-    for (let i = 0; i < has.length; i++) if (units[i]) has[i] = clamped(has[i]! + amounts[i]!, min, max)
-  }
-
-  /** Gives each who gets any units their amount of a tally to which one character listens. */
-  private giveToOne(t: number, listeners: readonly number[], units: Column): void {
-    const { game, flock } = this.o
-    const c = listeners[0]!
-    const { min, max } = game.tallies[t]!
-    const grain = game.characters[c]!.curve?.grain ?? 0
-    const [has, xp, plainBelow, amounts] = [flock.tallies[t]!, flock.xp[c]!, flock.plainBelow[c]!, this.amounts]
-    for (let i = 0; i < has.length; i++) {
-      if (!units[i]) continue
-      const after = xp[i]! + amounts[i]! * grain
-      if (after < plainBelow[i]!) {
-        xp[i] = after
-        has[i] = clamped(has[i]! + amounts[i]!, min, max)
-      } else this.giveOne(t, listeners, i)
-    }
-  }
-
-  private giveToAll(t: number, listeners: readonly number[], units: Column): void {
-    for (let i = 0; i < units.length; i++) if (units[i]) this.giveOne(t, listeners, i)
-  }
-
-  private giveOne(t: number, listeners: readonly number[], i: number): void {
-    const { game, flock } = this.o
-    const amount = this.amounts[i]!
-    const { min, max } = game.tallies[t]!
-    flock.tallies[t]![i] = clamped(flock.tallies[t]![i]! + amount, min, max)
-    for (const c of listeners) {
-      const { curve } = game.characters[c]!
-      if (!curve || !flock.present[c]![i]) continue
-      gain(flock.standing[c]!, i, c, curve, flock.limit(c, i), amount, this.play, this.entered)
-      if (this.entered.length) flock.notePlain(c, i)
-    }
-    this.giveEarned(i)
-  }
-
-  private playAlone(i: number, move: (state: State) => void): void {
-    this.turn = i
-    move(this.o.flock.get(i, nothing))
-    this.o.flock.put(i)
+    for (const cap of item.caps) this.gains.setCap(cap, who)
   }
 
   /** Notes what is to be noted when a gate is come to, and opens it for all who can and will. */
@@ -437,8 +310,3 @@ export class FlockWalk {
   }
 }
 
-type Units = Column | Int32Array
-
-function clamped(value: number, min: number, max: number): number {
-  return value < min ? min : value > max ? max : value
-}

@@ -297,6 +297,17 @@ export class RouteRecord {
     })
   }
 
+  /** Keeps of what was gathered on leaving a stop no more than its quantiles; of a portion, or of all. */
+  settle(stop: number, portion?: Itinerary): void {
+    const { tallies, levels, positions } = this.stops[stop]!
+    const [byTally, byCharacter] = [portion?.targets.tallies ?? tallies.keys(), portion?.targets.characters ?? levels.keys()]
+    for (const t of byTally) tallies[t]!.settle()
+    for (const c of byCharacter) {
+      levels[c]!.settle()
+      positions[c]!.settle()
+    }
+  }
+
   /** Forgets what was gathered of a portion, to gather it anew. */
   clear({ targets }: Itinerary): void {
     this.gates.forEach((record, g) => targets.gates[g] && (this.gates[g] = record.anew(this.game, this.game.gates[g]!)))
@@ -367,6 +378,11 @@ export class RecordWriter implements Watcher {
     if (!this.itinerary.targets.tallies.includes(t)) return
     const amounts = this.record.stops[stop]!.tallies[t]!
     for (let i = 0; i < weights.length; i++) if (weights[i]! > 0) amounts.add(fromUnits(first + i * step), weights[i]! * this.share)
+  }
+
+  /** All has been told of what a stop is left with, but for what is only possible. */
+  settled(stop: number): void {
+    this.record.settle(stop, this.itinerary)
   }
 
   leftAtLevel({ state, weight }: Branch, stop: number): void {

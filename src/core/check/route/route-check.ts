@@ -46,8 +46,9 @@ export type DrawnBeside = () => RecordData | null | 'failed'
 /** Passings that are made in a plan of any size. */
 const leastEffort = 60_000
 
-/** Multiplications in the time of one passing of an item. */
+/** Multiplications in the time of one passing of an item, and as many as take about a second. */
 const sumsPerPassing = 200
+const mostForSums = 1_000_000_000
 
 export const defaultRouteOptions: RouteCheckOptions = { seed: 1, sums: true, walks: 10_000, effort: 0.1 }
 
@@ -168,8 +169,9 @@ class RouteCheck {
     yield* this.walkRandom(portions)
     const middle = this.walkMiddle(portions[0]!, () => true, watchers)
     this.results = this.game.gates.map((_, g) => this.gateAgain(g, middle) ?? this.gateResult(g, middle))
-    // A check is kept, but not all those before it.
+    // A check is kept, but not all those before it, nor all that it rests on.
     this.before = null
+    this.route.stops.forEach((_, stop) => this.record.settle(stop))
     return {
       profile: this.profile.id,
       stops: this.route.stops.map((place, stop) => this.stopResult(place, stop, middle)),
@@ -260,7 +262,7 @@ class RouteCheck {
     const effort = Math.max(leastEffort, options.effort * options.walks * itinerary.length)
     try {
       if (isSum(game, profile, portion)) {
-        walkSums({ game, route, profile, schedule, itinerary, writer, effort: effort * sumsPerPassing })
+        walkSums({ game, route, profile, schedule, itinerary, writer, effort: Math.min(effort * sumsPerPassing, mostForSums) })
         this.walkExtremes(itinerary)
       } else this.walk(itinerary, everyOutcome, writer, effort)
       return true

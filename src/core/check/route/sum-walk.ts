@@ -1,6 +1,6 @@
 import { unitsPerOne } from '../../plan/basics.ts'
 import { holds, standsAt } from '../../rules/engine.ts'
-import type { Game, GameGate, GameProfile, GameRoute } from '../../rules/game.ts'
+import type { Game, GameGate, GameProfile, GameRoute, GameYield } from '../../rules/game.ts'
 import { newState, type State } from '../../rules/state.ts'
 import type { Branch } from './branch.ts'
 import type { Itinerary } from './itinerary.ts'
@@ -45,6 +45,12 @@ interface PutOff {
 /** In multiplications: to tell of one amount. */
 const tellEffort = 20
 
+/** Numbers that parts put off may have together. */
+const mostHeld = 8_000_000
+
+/** A sum is this many standard deviations from its mean where it is negligible (see Spread). */
+const deviations = 10
+
 class SumWalk {
   private readonly tally: number
   /** Sums are counted in steps of so many units, from the tally's start on. */
@@ -58,6 +64,7 @@ class SumWalk {
   /** Gates of which a part of the sum is followed on its own. */
   private readonly apart = new Set<GateState>()
   private readonly putOff: PutOff[] = []
+  private held = 0
   /** By steps: see isDrawnAlike. */
   private readonly alike: boolean[] = []
   private lastPositions: readonly number[]
@@ -85,12 +92,31 @@ class SumWalk {
 
   run(): void {
     const { stops } = this.o.route
+    if (this.expectedEffort() > this.effort) throw new TooManyBranches()
     for (this.stop = 0; this.stop < stops.length; this.stop++) {
       this.state.visited[stops[this.stop]!] = 1
       this.pass(stops[this.stop]!)
       this.leave()
     }
     this.settle()
+  }
+
+  /** About how many multiplications the sum alone takes: it is as wide as what is not negligible of it. */
+  private expectedEffort(): number {
+    const { game, itinerary, route } = this.o
+    let [effort, range, variance] = [0, 0, 0]
+    for (const place of new Set(route.stops)) for (const s of itinerary.items[place]!) {
+      if (s < 0 || this.shareOf(s) === 0) continue
+      const share = this.shareOf(s)
+      const { count } = game.sources[s]!
+      for (const { min, max } of this.yieldsOf(s)) {
+        const [mean, width] = [(min + max) / 2 / this.step, (max - min) / this.step]
+        range += count * (share < 1 ? max / this.step : width)
+        variance += count * share * (width ** 2 / 12 + (1 - share) * mean ** 2)
+        effort += count * (width + 1) * Math.min(range, 2 * deviations * Math.sqrt(variance))
+      }
+    }
+    return effort
   }
 
   /** All that is wanted is taken in the first pass; gates are tried where they stand, and again when all is taken. */
@@ -111,13 +137,20 @@ class SumWalk {
   private take(s: number): void {
     if (this.taken[s]) return
     this.taken[s] = 1
-    const { game, profile } = this.o
-    const share = game.columns.main[s] ? profile.main : profile.side
+    const share = this.shareOf(s)
     if (share === 0) return
     const gain = this.gainOf(s, share)
     this.gains.push(gain)
     this.now = this.added(this.now, gain)
     for (const gate of this.apart) gate.unopened = this.added(gate.unopened!, gain)
+  }
+
+  private shareOf(s: number): number {
+    return this.o.game.columns.main[s] ? this.o.profile.main : this.o.profile.side
+  }
+
+  private yieldsOf(s: number): GameYield[] {
+    return this.o.game.sources[s]!.yields.filter((y) => y.tally === this.tally)
   }
 
   private readonly added = (to: Spread, gain: Spread): Spread => {
@@ -131,8 +164,8 @@ class SumWalk {
   }
 
   private gainOf(s: number, share: number): Spread {
-    const { count, yields } = this.o.game.sources[s]!
-    const own = yields.filter((y) => y.tally === this.tally)
+    const { count } = this.o.game.sources[s]!
+    const own = this.yieldsOf(s)
     const name = `${share} ${count} ${own.map(({ min, max }) => `${min} ${max}`).join()}`
     if (!this.spreads.has(name)) {
       const each = own.map(({ min, max }) => Spread.even(min / this.step, max / this.step, unitsPerOne / this.step))
@@ -210,6 +243,8 @@ class SumWalk {
     if (!this.apart.delete(of) || of.isDueNoted || gate.live) return
     if (of.due !== this.o.route.stops.length - 1) this.apart.add(of)
     else if (of.unopened!.weights.length) {
+      this.held += of.unopened!.weights.length
+      if (this.held > mostHeld) throw new TooManyBranches()
       this.putOff.push({ g, part: of.unopened!, gains: this.gains.length })
       of.isDueNoted = true
     }
@@ -291,10 +326,14 @@ class SumWalk {
   }
 
   private leaveWith(sum: Spread): void {
+    const { writer, itinerary } = this.o
+    writer.leftWith(this.stop, this.tally, this.amountOf(sum.from), this.step, sum.weights)
+    if (itinerary.characters.length > 0) this.leaveAtLevels(sum)
+    writer.settled(this.stop)
+  }
+
+  private leaveAtLevels(sum: Spread): void {
     const { writer } = this.o
-    const [first, step] = [this.amountOf(sum.from), this.step]
-    writer.leftWith(this.stop, this.tally, first, step, sum.weights)
-    if (this.o.itinerary.characters.length === 0) return
     this.spend(sum.weights.length * tellEffort)
     this.eachLevel(sum, (branch, from, end) => {
       writer.leftAtLevel(branch, this.stop)
