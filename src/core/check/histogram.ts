@@ -36,22 +36,24 @@ export class Histogram {
     if (weight === 0) return
     this.total += weight
     if (this.weights) return this.addTo(this.weights, value, weight)
-    const at = value * this.parts - this.base
-    if (at >= 0 && at < this.dense.length && Number.isInteger(at)) this.dense[at]! += weight
+    const scaled = value * this.parts
+    const at = scaled - this.base
+    if (at >= 0 && at < this.dense.length && Number.isInteger(scaled)) this.dense[at]! += weight
     else this.addOutside(value, weight)
   }
 
   /** Adds every number of a column, or of those marked in `who`, each with the same weight that is not 0. */
   addColumn(values: Float64Array, weight: number, who?: Uint8Array): void {
+    if (this.dense.length === 0 && !this.weights) this.makeRoomFor(values, who)
     let { dense, base, least, most } = this
     let added = 0
     for (let i = 0; i < values.length; i++) {
       if (who && who[i] === 0) continue
       const value = values[i]!
-      const place = value * this.parts - base
-      const at = place | 0
+      const scaled = value * this.parts
+      const at = scaled - base
       // What lies in the array and is no new extreme is most of it.
-      if (at === place && value >= least && value <= most && at >= 0 && at < dense.length) {
+      if (scaled === Math.floor(scaled) && value >= least && value <= most && at >= 0 && at < dense.length) {
         dense[at]! += weight
         added++
       } else {
@@ -60,6 +62,22 @@ export class Histogram {
       }
     }
     this.total += added * weight
+  }
+
+  /** Room for a first column, and about as much on both sides for those that follow: it seldom has to be widened. */
+  private makeRoomFor(values: Float64Array, who?: Uint8Array): void {
+    let [low, high] = [Infinity, -Infinity]
+    for (let i = 0; i < values.length; i++) {
+      if (who && who[i] === 0) continue
+      if (values[i]! < low) low = values[i]!
+      if (values[i]! > high) high = values[i]!
+    }
+    const from = Math.floor(low * this.parts)
+    const range = Math.ceil(high * this.parts) - from + 1
+    if (!(range * 2 < widest)) return
+    const beside = Math.max(4, range >> 1)
+    this.base = from - beside
+    this.dense = new Float64Array(range + 2 * beside)
   }
 
   private addTo(weights: Map<number, number>, value: number, weight: number): void {
