@@ -58,7 +58,9 @@ function isReadAlong({ sources, gates }: Game, g: number, after: GameGate): bool
 function made(before: Compiled, index: PlanIndex, issues: PlanIssue[], items: readonly ItemRow[]): Recompiled | null {
   const compiler = new Compiler(index, issues)
   const { origin } = before
-  const game = { ...before.game, sources: [...before.game.sources], gates: [...before.game.gates] }
+  const has = (kind: ItemRow['kind']) => items.some((item) => item.kind === kind)
+  const { sources, gates } = before.game
+  const game = { ...before.game, sources: has('source') ? [...sources] : sources, gates: has('gate') ? [...gates] : gates }
   const touched = { sources: new Set<number>(), gates: new Set<number>() }
   for (const { kind, row } of items) {
     const i = index.indexOf(kind, row.id)!

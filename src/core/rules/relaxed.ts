@@ -1,3 +1,4 @@
+import { remembered } from '../plan/remembered.ts'
 import { emptyRequirement } from './compile-requirement.ts'
 import { giveAll, plainPlay, setCaps } from './gain.ts'
 import type { Game, GameRequirement, GameSource } from './game.ts'
@@ -20,14 +21,21 @@ export function relaxedGame(game: Game): Game {
     ...character,
     curve: character.curve && { ...character.curve, remainder: 'carry' as const, levelsPerGain: 'many' as const, atTop: 'bank' as const },
   }))
-  const sources = game.sources.map((source): GameSource => ({
+  return { ...game, characters, sources: remembered(kindSources, game.sources, () => game.sources.map((source) => remembered(kindSource, source, () => relaxedSource(source)))) }
+}
+
+/** Most sources stand as they stood when a plan is changed. */
+const kindSources = new WeakMap<readonly GameSource[], GameSource[]>()
+const kindSource = new WeakMap<GameSource, GameSource>()
+
+function relaxedSource(source: GameSource): GameSource {
+  return {
     ...source,
     takes: [],
     caps: [],
     yields: source.yields.filter((y) => y.max > 0).map(({ tally, max }) => ({ tally, min: max, max })),
     requires: rises(source.requires) ? source.requires : emptyRequirement,
-  }))
-  return { ...game, characters, sources }
+  }
 }
 
 /** Sets every character's cap to the highest that any of these sources gives, where that is higher; who waited at it climbs. */

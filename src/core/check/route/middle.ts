@@ -1,4 +1,3 @@
-import type { GameEvent } from '../../rules/events.ts'
 import type { Game, GameRoute } from '../../rules/game.ts'
 import { relaxedGame } from '../../rules/relaxed.ts'
 import { floorAt } from '../../rules/gain.ts'
@@ -40,7 +39,8 @@ export class MiddleRecord implements Watcher {
   readonly minutes: number[]
   /** Units are told apart only for the book. */
   readonly takesAtOnce: boolean
-  readonly events: ((events: GameEvent[], cause: Cause, stop: number) => void) | undefined
+  readonly events: Watcher['events']
+  readonly moved: Watcher['moved']
   private relaxed: Game | null = null
 
   constructor(
@@ -48,17 +48,18 @@ export class MiddleRecord implements Watcher {
     route: GameRoute,
     /** Which gates to look for further units for, and from what. */
     private readonly looksFurther: (g: number) => FurtherFrom | null,
-    /** Whether the book is kept. */
-    keepsBook = true,
+    /** Whether the book is kept, and whether the minutes are. */
+    { book, minutes }: { book: boolean; minutes: boolean } = { book: true, minutes: true },
   ) {
-    this.takesAtOnce = !keepsBook
-    this.events = keepsBook ? (events, cause, stop) => this.ledger.add(events, cause, stop) : undefined
+    this.takesAtOnce = !book
+    this.events = book ? (events, cause, stop) => this.ledger.add(events, cause, stop) : undefined
+    this.moved = minutes ? (cause, stop, units) => this.addMinutes(cause, stop, units) : undefined
     this.ledger = new Ledger(game)
     this.pages = game.gates.map(() => null)
     this.minutes = route.stops.map((place) => game.places[place]!.minutes)
   }
 
-  moved(cause: Cause, stop: number, units: number): void {
+  private addMinutes(cause: Cause, stop: number, units: number): void {
     if (cause.type === 'source') this.minutes[stop]! += this.game.sources[cause.index]!.minutes * units
     if (cause.type === 'gate') this.minutes[stop]! += this.game.gates[cause.index]!.minutes
   }

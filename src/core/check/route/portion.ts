@@ -158,6 +158,13 @@ function needsOf({ requires: { reads }, costs }: GameGate): string {
   return lists.map((list) => [...new Set(list)].sort((a, b) => a - b).join()).join(';')
 }
 
+/** All that several portions are walked for. */
+export function targetsOf(portions: readonly Portion[]): Targets {
+  const all = emptyPortion()
+  for (const portion of portions) addTargets(all, portion)
+  return all.targets
+}
+
 /** Several portions as one, walked for all that each is. */
 export function united(portions: readonly Portion[]): Portion {
   const all = emptyPortion()

@@ -11,7 +11,7 @@ import type { GateResult, ProfileResult, Quantiles, StopRef, StopResult, Verdict
 import { explained } from './explain.ts'
 import { MiddleRecord, type FurtherFrom } from './middle.ts'
 import { itineraryOf, type Itinerary } from './itinerary.ts'
-import { includes, isInert, isWalkedAsOne, portionOfGate, portionsOf, sharesFeeders, touches, united, wholePortion, withParts, type Portion, type Targets } from './portion.ts'
+import { includes, isInert, isWalkedAsOne, portionOfGate, portionsOf, sharesFeeders, targetsOf, touches, united, wholePortion, withParts, type Portion, type Targets } from './portion.ts'
 import { tidy, type GateRecord, type RecordData, RecordWriter, RouteRecord } from './record.ts'
 import { joined } from './middle-walk.ts'
 import { scheduleOf } from './schedule.ts'
@@ -122,7 +122,7 @@ interface KeptPart {
 
 function keptWithin(game: Game, profile: GameProfile, { kept: { check }, touched }: CheckBefore): KeptPart {
   const portions = portionsOf(game, profile).filter((portion) => !touches(portion, touched))
-  return { check, portions: new Set(portions), targets: united(portions).targets }
+  return { check, portions: new Set(portions), targets: targetsOf(portions) }
 }
 
 /** The check before, with single gates worked out anew that bear on nothing else; null: others may have changed, too. */
@@ -130,7 +130,7 @@ function gatesAgain(game: Game, route: GameRoute, profile: GameProfile, options:
   const { check: before } = kept
   if (sources.size || ![...gates].every((g) => isInert(before.game, g) && isInert(game, g))) return null
   const portions = portionsOf(game, profile)
-  const { targets } = united(portions)
+  const targets = targetsOf(portions)
   for (const g of gates) targets.gates.delete(g)
   const check = new RouteCheck(game, route, profile, options, { check: before, portions: new Set(portions), targets })
   const found = check.gatesAgain(gates)
@@ -324,7 +324,8 @@ class RouteCheck {
 
   /** The middle walk. What rests on no chance goes the same way in it as in any: `certain` is written into the record. */
   private walkMiddle(certain: Portion | null, isMeant: (g: number) => boolean, watchers: readonly Watcher[] = [], itinerary = this.whole): MiddleRecord {
-    const middle = new MiddleRecord(this.game, this.route, (g) => (isMeant(g) ? this.looksFurther(g) : null), this.options.sums)
+    const keeps = { book: this.options.sums, minutes: itinerary === this.whole }
+    const middle = new MiddleRecord(this.game, this.route, (g) => (isMeant(g) ? this.looksFurther(g) : null), keeps)
     const isWritten = certain !== null && !this.before?.portions.has(certain)
     const writers = isWritten ? [new RecordWriter(this.record, itineraryOf(this.game, this.route, certain), 1)] : []
     this.walk(itinerary, middleChance, joined([...writers, middle, ...watchers]))
