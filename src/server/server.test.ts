@@ -1,11 +1,12 @@
 import { writeFileSync } from 'node:fs'
+import type { AddressInfo } from 'node:net'
 import { assert } from 'chai'
 import request from 'supertest'
 import { check } from '../core/check/check.ts'
 import type { CheckResult } from '../core/check/result.ts'
 import { apply, invert, type Diff } from '../core/change/diff.ts'
 import { setFields } from '../core/change/edits.ts'
-import { paths, type PlanDocument } from '../core/contract/api.ts'
+import { paths, type DoneStep, type PlanDocument } from '../core/contract/api.ts'
 import { writePlan } from '../core/plan/file.ts'
 import { inOrder } from '../core/plan/records.ts'
 import { samplePlan } from '../core/sample/sample-plan.ts'
@@ -133,6 +134,30 @@ describe('the server', function () {
     const failed = await running.then(() => null, (error: Error) => error)
     assert.equal(failed?.name, 'AbortError')
     await checks.close()
+  })
+
+  it('tells a window that comes at which revision the plan is, and then of every step', async () => {
+    const listening = server.app.listen(0)
+    const { port } = listening.address() as AddressInfo
+    const gone = new AbortController()
+    try {
+      const reply = await fetch(`http://127.0.0.1:${port}${paths.events(id)}`, { headers: { accept: 'text/event-stream' }, signal: gone.signal })
+      const reader = reply.body!.pipeThrough(new TextDecoderStream()).getReader()
+      let told = ''
+      const until = async (end: RegExp) => {
+        while (!end.test(told)) told += (await reader.read()).value ?? ''
+      }
+      const { body: { revision } } = await request(server.app).get(paths.plan(id)) as { body: { revision: number } }
+      await until(/event: revision\ndata: \d+\n\n/)
+      assert.include(told, `event: revision\ndata: ${revision}\n\n`)
+      await request(server.app).patch(paths.plan(id)).send({ name: 'Another name' }).expect(200)
+      await until(/event: step\ndata: .*\n\n/)
+      assert.equal((JSON.parse(/event: step\ndata: (.*)\n\n/.exec(told)![1]!) as DoneStep).revision, revision + 1)
+    } finally {
+      gone.abort()
+      listening.close()
+      listening.closeAllConnections()
+    }
   })
 
   it('answers only this machine and its own page', async () => {

@@ -14,6 +14,11 @@ export class Hub {
     response.on('close', () => listeners.delete(response))
   }
 
+  /** Tells a window that has just come, or come back, at which revision the plan is: it may have missed steps. */
+  greet(response: Response, revision: number): void {
+    response.write(`event: revision\ndata: ${revision}\n\n`)
+  }
+
   tell(planId: string, step: DoneStep): void {
     for (const response of this.listeners.get(planId) ?? []) response.write(`event: step\ndata: ${JSON.stringify(step)}\n\n`)
   }

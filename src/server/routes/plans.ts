@@ -59,8 +59,10 @@ export function planRoutes(service: PlanService, hub: Hub): Router {
   })
 
   router.get(byId(paths.events), async (request, response) => {
-    await service.assertExists(idOf(request))
+    await service.revisionOf(idOf(request))
     hub.listen(idOf(request), response)
+    // Asked for again: a step that was taken before this window listened is in it.
+    hub.greet(response, await service.revisionOf(idOf(request)))
   })
 
   return router

@@ -75,8 +75,8 @@ export class PlanService {
   }
 
   /** Throws NotFoundError where there is no such plan. */
-  async assertExists(id: string): Promise<void> {
-    await this.plan(this.db, id)
+  async revisionOf(id: string): Promise<number> {
+    return (await this.plan(this.db, id)).revision
   }
 
   async records(id: string): Promise<Records> {

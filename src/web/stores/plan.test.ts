@@ -14,6 +14,7 @@ class FakeServer {
   history: DoneStep[] = []
   isGone = false
   received = 0
+  loaded = 0
 
   get document(): PlanDocument {
     const rows = Object.fromEntries(kindNames.map((kind) => [kind, [...this.records[kind].values()]])) as unknown as PlanDocument['rows']
@@ -22,7 +23,10 @@ class FakeServer {
 
   answer(path: string, body: string | undefined): Response {
     if (this.isGone) throw new TypeError('no connection')
-    if (!path.endsWith('/steps')) return Response.json(this.document)
+    if (!path.endsWith('/steps')) {
+      this.loaded++
+      return Response.json(this.document)
+    }
     return this.step(JSON.parse(body!) as SendStep)
   }
 
@@ -62,7 +66,11 @@ function installBrowser(server: FakeServer) {
     await Promise.resolve()
     return server.answer(path, init.body)
   }
-  return { kept, tell: (step: DoneStep) => listeners.get('step')?.({ data: JSON.stringify(step) }) }
+  return {
+    kept,
+    tell: (step: DoneStep) => listeners.get('step')?.({ data: JSON.stringify(step) }),
+    greet: (revision: number) => listeners.get('revision')?.({ data: String(revision) }),
+  }
 }
 
 /** Waits until what was started has come to its end, a few turns of the loop. */
@@ -134,6 +142,29 @@ describe('the open plan', () => {
     browser.tell(server.take({ id: 'other-step-1', kind: 'do', diff: name }))
     assert.equal(place().name, 'Hut')
     assert.equal(plan.undoName, 'rename')
+  })
+
+  it('loads again after a break only what it has missed', async () => {
+    plan.edit(minutes(4))
+    await quiet()
+    browser.greet(server.history.length)
+    await quiet()
+    assert.equal(server.loaded, 1)
+    server.take({ id: 'missed-step-1', kind: 'do', diff: setFields(server.records, 'place', onServer().key, { name: 'Hut' }, 'rename') })
+    browser.greet(server.history.length)
+    await quiet()
+    assert.equal(server.loaded, 2)
+    assert.deepEqual([place().name, place().minutes, plan.undoName], ['Hut', 4, 'rename'])
+  })
+
+  it('sends what waited as soon as the server is there again', async () => {
+    server.isGone = true
+    plan.edit(minutes(4))
+    await quiet()
+    server.isGone = false
+    browser.greet(server.history.length)
+    await quiet()
+    assert.deepEqual([onServer().minutes, plan.saveState, server.loaded], [4, 'saved', 1])
   })
 
   it('asks when the same field was changed elsewhere, and puts its own over it or leaves it', async () => {

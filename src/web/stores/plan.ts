@@ -232,12 +232,13 @@ export const usePlanStore = defineStore('plan', () => {
     })
     events.addEventListener('removed', () => (removedElsewhere.value = true))
     // After a break there may be steps that were missed.
-    events.addEventListener('open', () => void catchUp(planId))
+    events.addEventListener('revision', (event) => void catchUp(planId, Number((event as MessageEvent<string>).data)))
   }
 
-  async function catchUp(planId: string): Promise<void> {
+  /** The server is there, with the plan at a revision. */
+  async function catchUp(planId: string, known: number): Promise<void> {
     if (saveState.value === 'offline') void send()
-    else if (!pending.value.length && !sending) await reload(planId)
+    else if (!pending.value.length && !sending && known !== revision) await reload(planId)
   }
 
   async function reload(planId: string): Promise<void> {
