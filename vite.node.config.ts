@@ -4,7 +4,7 @@ import { defineConfig } from 'vite'
 const entry = process.env.ENTRY ?? 'server'
 /** Each is a single file, so that they start quickly; what cannot be put into one stays a package. */
 const entries: Record<string, { input: string; external: string[] }> = {
-  server: { input: 'src/server/main.ts', external: ['@electric-sql/pglite', 'pino', 'pino-http', 'piscina'] },
+  server: { input: 'src/server/main.ts', external: ['@electric-sql/pglite', 'pg', 'pino', 'pino-http', 'piscina'] },
   'check-thread': { input: 'src/server/service/check-thread.ts', external: [] },
   tundrift: { input: 'src/cli/main.ts', external: [] },
   bench: { input: 'bench/bench.ts', external: ['selenium-webdriver', 'selenium-webdriver/chrome.js'] },

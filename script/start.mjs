@@ -4,7 +4,7 @@ import { prepareBuild, prepareInstall } from './prepare.mjs'
 
 prepareInstall()
 prepareBuild()
-if (!existsSync(process.env.TUNDRIFT_DATA ?? 'data/tundrift')) console.log('Preparing the data folder with the demo plans …')
+if (!process.env.DATABASE_URL && !existsSync(process.env.TUNDRIFT_DATA ?? 'data/tundrift')) console.log('Preparing the data folder with the demo plans …')
 
 process.env.LOG_LEVEL ??= 'warn'
 await import('../dist/server.js')

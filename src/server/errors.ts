@@ -29,6 +29,11 @@ export class ForeignRequestError extends Error {
   override readonly name = 'ForeignRequestError'
 }
 
+/** The database that the server is to use does not let itself be used. */
+export class DatabaseUnreachableError extends Error {
+  override readonly name = 'DatabaseUnreachableError'
+}
+
 /** The data folder is in use by another process. */
 export class FolderInUseError extends Error {
   override readonly name = 'FolderInUseError'

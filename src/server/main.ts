@@ -1,22 +1,23 @@
 import { resolve } from 'node:path'
-import { FolderInUseError } from './errors.ts'
+import { DatabaseUnreachableError, FolderInUseError } from './errors.ts'
 import { serve, type Running } from './serve.ts'
 
 const defaultPort = 4710
 
-/** Starts the server from the environment: TUNDRIFT_DATA, PORT, LOG_LEVEL. */
+/** Starts the server from the environment: DATABASE_URL or TUNDRIFT_DATA, PORT, LOG_LEVEL, LOG_FILE. */
 async function main(): Promise<void> {
   const root = process.cwd()
-  const dataFolder = resolve(process.env.TUNDRIFT_DATA ?? 'data/tundrift')
+  const url = process.env.DATABASE_URL
+  const folder = resolve(process.env.TUNDRIFT_DATA ?? 'data/tundrift')
   const running = await serve({
     root,
-    dataFolder,
+    data: url ? { url } : { folder },
     port: Number(process.env.PORT ?? defaultPort),
     logLevel: process.env.LOG_LEVEL ?? 'info',
     ...(process.env.LOG_FILE ? { logFile: process.env.LOG_FILE } : {}),
   })
   console.log(`Tundrift is ready: ${running.url}`)
-  console.log(`Plans are kept in ${dataFolder}. Stop with Ctrl+C.`)
+  console.log(`Plans are kept in ${url ? `the database at ${new URL(url).host || 'localhost'}` : folder}. Stop with Ctrl+C.`)
   stopOnSignal(running)
 }
 
@@ -32,6 +33,6 @@ function stopOnSignal(running: Running): void {
 }
 
 main().catch((error: unknown) => {
-  console.error(error instanceof FolderInUseError ? `Tundrift cannot start: ${error.message}.` : error)
+  console.error(error instanceof FolderInUseError || error instanceof DatabaseUnreachableError ? `Tundrift cannot start: ${error.message}.` : error)
   process.exit(1)
 })

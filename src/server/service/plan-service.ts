@@ -7,7 +7,7 @@ import { pathText } from '../../core/plan/issue.ts'
 import { Head } from '../../core/plan/head.ts'
 import { kindEntry, kindNames, type KindName } from '../../core/plan/kinds.ts'
 import { emptyRecords, inOrder, type Records } from '../../core/plan/records.ts'
-import type { Database, Executor } from '../db/open.ts'
+import type { Database, Executor } from '../db/database.ts'
 import { RecentPlans } from './recent-plans.ts'
 import { deleteRows, insertRows, readRecords, readRows, updateRow } from '../db/rows.ts'
 import { gates, places, plans, sources, steps } from '../db/tables.ts'
@@ -111,6 +111,12 @@ export class PlanService {
     return found.map(toStep)
   }
 
+  /** The step that led to a revision; null: there is none. */
+  async stepAt(id: string, revision: number): Promise<DoneStep | null> {
+    const [found] = await this.db.select().from(steps).where(and(eq(steps.planId, id), eq(steps.revision, revision)))
+    return found ? toStep(found) : null
+  }
+
   /** Renames a plan as a step of its own. */
   async rename(id: string, name: string): Promise<DoneStep> {
     const { head, revision } = await this.plan(this.db, id)
@@ -132,6 +138,8 @@ export class PlanService {
 
   private takeOnce(id: string, step: SendStep): Promise<Taken> {
     return this.db.transaction(async (tx) => {
+      // One step after another: where several servers share the database, the next one waits here.
+      await tx.select({ id: plans.id }).from(plans).where(eq(plans.id, id)).for('update')
       const plan = await this.plan(tx, id)
       const [known] = await tx.select().from(steps).where(and(eq(steps.planId, id), eq(steps.id, step.id)))
       if (known) {

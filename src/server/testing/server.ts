@@ -3,7 +3,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { pino } from 'pino'
 import { makeApp } from '../app.ts'
-import { openDatabase, type OpenDatabase } from '../db/open.ts'
+import type { OpenDatabase } from '../db/database.ts'
+import { openFolder } from '../db/open-folder.ts'
 import { Hub } from '../live/hub.ts'
 import { CheckService } from '../service/check-service.ts'
 import { PlanService } from '../service/plan-service.ts'
@@ -21,7 +22,7 @@ export function testFolder(): { folder: string; remove(): void } {
 
 /** The application on a real database. */
 export async function testApp(folder: string) {
-  const database: OpenDatabase = await openDatabase({ folder, migrations })
+  const database: OpenDatabase = await openFolder({ folder, migrations })
   const service = new PlanService(database.db)
   const checks = new CheckService()
   const app = makeApp({ service, checks, hub: new Hub(), logger: pino({ level: 'silent' }), webFolder: null })

@@ -3,19 +3,11 @@ import { dirname } from 'node:path'
 import { PGlite } from '@electric-sql/pglite'
 import { drizzle } from 'drizzle-orm/pglite'
 import { migrate } from 'drizzle-orm/pglite/migrator'
+import type { OpenDatabase } from './database.ts'
 import { FolderLock } from './lock.ts'
 import * as tables from './tables.ts'
 
-export type Database = ReturnType<typeof drizzle<typeof tables>>
-/** What statements run on: the database, or the transaction under way (never the first within the second). */
-export type Executor = Database | Parameters<Parameters<Database['transaction']>[0]>[0]
-
-export interface OpenDatabase {
-  db: Database
-  close(): Promise<void>
-}
-
-export interface OpenOptions {
+export interface FolderOptions {
   /** The data folder; null: in memory. */
   folder: string | null
   migrations: string
@@ -24,7 +16,7 @@ export interface OpenOptions {
 }
 
 /** Opens the data folder, making or migrating it as needed, and holds its lock until it is closed. */
-export async function openDatabase({ folder, migrations, template }: OpenOptions): Promise<OpenDatabase> {
+export async function openFolder({ folder, migrations, template }: FolderOptions): Promise<OpenDatabase> {
   if (folder === null) return start(new PGlite(), migrations, () => {})
   mkdirSync(dirname(folder), { recursive: true })
   const lock = FolderLock.take(folder)
@@ -43,6 +35,8 @@ async function start(client: PGlite, migrations: string, released: () => void): 
   await migrate(db, { migrationsFolder: migrations })
   return {
     db,
+    // The folder is held: there is no other process.
+    alone: (run) => run(),
     async close() {
       await client.close()
       released()
