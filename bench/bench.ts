@@ -137,13 +137,27 @@ function benchEdits(plan: string, records: Records, compiled: Compiled): void {
   }
 }
 
+/** The portions of which so many walks would be drawn; undefined: all is worked out. */
+function drawnOf(game: Game, route: Game['routes'][number], profile: Game['profiles'][number], walks: number): DrawOrder['portions'] | undefined {
+  let portions: DrawOrder['portions'] | undefined
+  // Once it is known what is to be drawn, nothing needs to be.
+  const known = new Error('what is drawn is known')
+  const beside = (order: DrawOrder): never => {
+    ;({ portions } = order)
+    throw known
+  }
+  try {
+    checkRoute(game, route, profile, { ...defaultRouteOptions, sums: false, walks, beside })
+  } catch (error) {
+    if (error !== known) throw error
+  }
+  return portions
+}
+
 /** Walks of all that is drawn of a route, a half of them in another thread, which is there already as it is in the page. */
 async function benchThreads(plan: keyof typeof sizes, game: Game): Promise<void> {
   const [route, profile, walks] = [game.routes[0]!, game.profiles.find(({ id }) => id === 'usual')!, walksOf[plan]]
-  const orders: DrawOrder[] = []
-  const beside = (order: DrawOrder) => (orders.push(order), () => 'failed' as const)
-  checkRoute(game, route, profile, { ...defaultRouteOptions, sums: false, walks: 2, beside })
-  const portions = orders[0]?.portions
+  const portions = drawnOf(game, route, profile, walks)
   if (!portions) return
   const thread = new Worker(new URL(/* @vite-ignore */ './draw-thread.js', import.meta.url), { workerData: { size: { ...sizes[plan], seed: 1 }, route: route.id, profile: profile.id } })
   const answer = () => new Promise((done, failed) => thread.once('message', done).once('error', failed))
