@@ -11,7 +11,7 @@ const closedTo = {
 
 const rooms = Object.entries(closedTo).map(([room, group]) => ({
   files: [`${room}/**/*.ts`, `${room}/**/*.vue`],
-  ignores: ['**/*.test.ts', 'src/core/testing/**'],
+  ignores: ['**/*.test.ts', 'src/*/testing/**'],
   rules: { 'no-restricted-imports': ['error', { patterns: [{ group, message: `${room} does not import this (see CONTRIBUTING.md)` }] }] },
 }))
 

@@ -1,0 +1,129 @@
+import { assert } from 'chai'
+import { proxy, wrap, type Remote } from 'comlink'
+import { setFields } from '../../core/change/edits.ts'
+import { apply, type Diff } from '../../core/change/diff.ts'
+import { check as checkWhole } from '../../core/check/check.ts'
+import { explainGate, readable } from '../../core/check/route/explain.ts'
+import { checkRoute, defaultRouteOptions } from '../../core/check/route/route-check.ts'
+import { inOrder, type Records } from '../../core/plan/records.ts'
+import { compile } from '../../core/rules/compile.ts'
+import { samplePlan } from '../../core/sample/sample-plan.ts'
+import { recordsOf } from '../../core/testing/plans.ts'
+import { updated } from '../../core/view/route-update.ts'
+import { PageWorker } from '../testing/page-worker.ts'
+import type { CheckWorker } from './check.worker.ts'
+
+const records = recordsOf(samplePlan({ places: 12, sources: 90, gates: 40, seed: 5 }))
+const route = inOrder(records, 'route')[0]!.key
+const profileKey = (id: string) => inOrder(records, 'profile').find((profile) => profile.id === id)!.key
+const straight = profileKey('straight')
+
+const resultOf = (of: Records, profile: string) => {
+  const { game } = compile(of)
+  return checkRoute(game, game.routes.find(({ key }) => key === route)!, game.profiles.find(({ key }) => key === profile)!, { ...defaultRouteOptions, sums: false })
+}
+
+describe('the worker that checks', function () {
+  this.timeout(60_000)
+  let thread: PageWorker
+  let worker: Remote<CheckWorker>
+  const none = proxy(() => {})
+
+  beforeEach(async () => {
+    thread = new PageWorker(new URL('./check.worker.ts', import.meta.url))
+    worker = wrap<CheckWorker>(thread as never)
+    await worker.load(records)
+  })
+  afterEach(() => thread.terminate())
+
+  const raised = (by: number): Diff => {
+    const gate = inOrder(records, 'gate').find(({ requires }) => /^level >= \d+$/.test(requires))!
+    return setFields(records, 'gate', gate.key, { requires: gate.requires.replace(/\d+/, (n) => String(Number(n) + by)) } as never, 'raise')
+  }
+
+  it('says all of a plan at first, and after an edit only what is new', async () => {
+    const first = (await worker.check(1, null, route, straight, none))!
+    assert.isTrue(first.isWhole)
+    const before = updated(null, first.update)
+    assert.deepEqual(before.result, resultOf(records, straight))
+    await worker.edit(raised(9))
+    const second = (await worker.check(2, first.number, route, straight, none))!
+    assert.isFalse(second.isWhole)
+    assert.isUndefined(second.update.issues)
+    assert.isAtMost(second.update.result!.gates.at.length, 1)
+    const after = updated(before, second.update)
+    assert.deepEqual(after.result, resultOf(apply(records, raised(9)), straight))
+    assert.deepEqual((await worker.check(3, null, route, straight, none))!.update, { ...second.update, ...updateOfAll(after) })
+  })
+
+  /** What is sent of a view to who has none. */
+  const updateOfAll = ({ result, trace, issues }: ReturnType<typeof updated>) => {
+    const all = <T>(items: T[]) => ({ length: items.length, at: [...items.keys()], items })
+    return { result: result && { profile: result.profile, stops: all(result.stops), gates: all(result.gates) }, trace, issues }
+  }
+
+  it('gives up what was asked before something newer', async () => {
+    const answers = await Promise.all([worker.check(1, null, route, profileKey('usual'), none), worker.check(2, null, route, straight, none)])
+    assert.isNull(answers[0])
+    assert.equal(answers[1]!.update.result!.profile, 'straight')
+  })
+
+  it('has a half of the walks drawn beside, and comes to what one thread comes to', async () => {
+    const shares: number[] = []
+    const { update } = (await worker.check(1, null, route, profileKey('usual'), proxy((share: number) => shares.push(share))))!
+    const { result } = updated(null, update)
+    assert.isFalse(result!.gates.every(({ exact }) => exact))
+    assert.deepEqual(result, resultOf(records, profileKey('usual')))
+    assert.isTrue(shares.every((share) => share >= 0 && share <= 1))
+  })
+
+  it('tells which verdicts a change would turn, and changes nothing', async () => {
+    await worker.check(1, null, route, straight, none)
+    const [before, after] = [resultOf(records, straight), resultOf(apply(records, raised(30)), straight)]
+    const turns = await worker.preview(1, raised(30), route, straight)
+    assert.deepEqual(turns, before.gates.flatMap(({ gate, verdict }, i) => (after.gates[i]!.verdict === verdict ? [] : [{ gate, before: verdict, after: after.gates[i]!.verdict }])))
+    assert.isNotEmpty(turns)
+    assert.deepEqual(updated(null, (await worker.check(2, null, route, straight, none))!.update).result, before)
+  })
+
+  it('finds what a whole check finds, and gives the verdicts of all routes and kinds of player', async () => {
+    await worker.stepBack()
+    const { findings, verdicts } = (await worker.findings(0))!
+    const { result } = checkWhole(records, { lockouts: false })
+    const name = ({ id, item, says }: (typeof findings)[number]) => `${id} ${item.kind} ${item.id}: ${says}`
+    assert.sameMembers(findings.map(name), result.findings!.map(name))
+    assert.deepEqual(verdicts.map(({ route: id, profiles }) => [id, profiles.map(({ profile }) => profile)]), result.routes.map(({ route: id, profiles }) => [id, profiles.map(({ profile }) => profile)]))
+  })
+
+  it('shows every kind of player on a route, and explains a gate', async () => {
+    const views = (await worker.everyone(0, route))!
+    assert.deepEqual(views.map(({ key }) => key), inOrder(records, 'profile').map(({ key }) => key))
+    const { game } = compile(records)
+    const g = game.gates.findIndex(({ requires }) => requires.comparisons.length > 0)
+    const explained = await worker.explain(route, straight, game.gates[g]!.key, 10)
+    assert.deepEqual(explained, readable(explainGate(game, game.routes[0]!, game.profiles.find(({ key }) => key === straight)!, g), 10))
+    assert.isNull(await worker.explain(route, straight, 'no such gate', 10))
+  })
+
+  it('rests behind while hands are busy', async () => {
+    await worker.stepBack()
+    await worker.hush(true)
+    let isDone = false
+    const found = worker.findings(0).then((whole) => {
+      isDone = true
+      return whole
+    })
+    // What is asked for later and needs no rest is answered first.
+    await worker.explain(route, straight, inOrder(records, 'gate')[0]!.key, 10)
+    assert.isFalse(isDone)
+    await worker.hush(false)
+    assert.isNotEmpty((await found)!.findings)
+  })
+
+  it('says of a plan without a route what is wrong with it, and no more', async () => {
+    await worker.load({ ...records, route: new Map() })
+    const { update } = (await worker.check(1, null, route, straight, none))!
+    assert.deepEqual([update.result, update.trace], [null, null])
+    assert.deepEqual(await worker.everyone(1, route), [])
+  })
+})
