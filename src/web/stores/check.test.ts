@@ -1,0 +1,157 @@
+import { assert } from 'chai'
+import { createPinia, setActivePinia } from 'pinia'
+import { nextTick, watch } from 'vue'
+import { setFields } from '../../core/change/edits.ts'
+import { check as checkWhole } from '../../core/check/check.ts'
+import { byId, type Records } from '../../core/plan/records.ts'
+import { recordsOf } from '../../core/testing/plans.ts'
+import { FakeServer, installBrowser } from '../testing/fake-server.ts'
+import { PageWorker } from '../testing/page-worker.ts'
+import { useCheckStore } from './check.ts'
+import { usePlanStore } from './plan.ts'
+
+/** A key in a side room that closes behind who enters it, and a door that asks for more than the road gives. */
+const records = recordsOf({
+  format: 'tundrift-plan', version: 1, id: 'pier', name: 'The pier', start: 'depot', tallies: [{ id: 'stamps', name: 'Stamps', kind: 'currency' }],
+  places: [
+    { id: 'depot', name: 'Depot', kind: 'hub', contents: [
+      { source: { id: 'round', name: 'Round', kind: 'quest', count: 4, yields: [{ tally: 'stamps', min: 2, max: 2 }] } },
+      { source: { id: 'kites', name: 'Kites', kind: 'event', role: 'side', count: 3, yields: [{ tally: 'stamps', min: 1, max: 1 }] } },
+      { gate: { id: 'hatch', name: 'Hatch', kind: 'door', guards: { passage: 'way' }, requires: 'stamps >= 9' } },
+    ] },
+    { id: 'pier', name: 'Pier', kind: 'area', goal: true },
+    { id: 'cellar', name: 'Cellar', kind: 'interior' },
+  ],
+  passages: [{ id: 'way', from: 'depot', to: 'pier' }, { id: 'fall', from: 'depot', to: 'cellar', twoWay: false }],
+  routes: [{ id: 'line', name: 'Line', stops: ['depot', 'pier'] }, { id: 'down', name: 'Down', stops: ['depot', 'cellar'] }],
+  profiles: [
+    { id: 'straight', name: 'Straight', main: 1, side: 0, buys: 'nothing' },
+    { id: 'usual', name: 'Usual', main: 1, side: 0.5, buys: 'all' },
+    { id: 'thorough', name: 'Thorough', main: 1, side: 1, buys: 'all' },
+  ],
+})
+
+describe('what the check says of the open plan', function () {
+  this.timeout(60_000)
+  const globals = globalThis as unknown as Record<string, unknown>
+  const threads: PageWorker[] = []
+  let before: { Worker: unknown; window: unknown }
+  let server: FakeServer
+  let plan: ReturnType<typeof usePlanStore>
+  let check: ReturnType<typeof useCheckStore>
+
+  beforeEach(async () => {
+    before = { Worker: globals.Worker, window: globals.window }
+    globals.window = new EventTarget()
+    globals.Worker = class extends PageWorker {
+      constructor(url: URL) {
+        super(url)
+        threads.push(this)
+      }
+    }
+    server = new FakeServer(records)
+    installBrowser(server)
+    setActivePinia(createPinia())
+    plan = usePlanStore()
+    check = useCheckStore()
+    await plan.open('one')
+    await until(() => !check.isStale)
+  })
+  afterEach(() => {
+    plan.close()
+    check.stopLockouts()
+    for (const thread of threads.splice(0)) thread.terminate()
+    Object.assign(globals, before)
+  })
+
+  /** Waits until something that the stores say holds. */
+  const until = (holds: () => boolean) => new Promise<void>((done) => {
+    const stop = watch(holds, (now) => {
+      if (!now) return
+      queueMicrotask(() => stop())
+      done()
+    }, { immediate: true, flush: 'sync' })
+  })
+  const profile = (id: string) => byId(plan.records as Records, 'profile', id)!.key
+  const edit = (kind: 'gate' | 'source', id: string, fields: object) => plan.edit(setFields(plan.records!, kind, byId(plan.records!, kind, id)!.key, fields as never, 'an edit'))
+
+  it('is kept up with edits, for the first route and kind of player until others are chosen', async () => {
+    assert.deepEqual([check.routes.length, check.profiles.length], [2, 3])
+    assert.deepInclude(check.gate('hatch')!, { verdict: 'short', p: 0 })
+    edit('gate', 'hatch', { requires: 'stamps >= 8' })
+    assert.isTrue(check.isStale)
+    await until(() => !check.isStale)
+    assert.equal(check.gate('hatch')!.verdict, 'clear')
+    plan.undo()
+    await until(() => !check.isStale)
+    check.profileKey = profile('thorough')
+    await nextTick()
+    await until(() => !check.isStale)
+    assert.equal(check.gate('hatch')!.verdict, 'clear')
+    check.routeKey = byId(plan.records!, 'route', 'down')!.key
+    await nextTick()
+    await until(() => !check.isStale)
+    assert.equal(check.view!.result!.stops.length, 2)
+    assert.equal(check.stops![1]!.place, 'cellar')
+  })
+
+  it('comes to what stands after edits that follow each other at once', async () => {
+    for (const n of [12, 3, 10, 11]) edit('gate', 'hatch', { requires: `stamps >= ${n}` })
+    edit('source', 'round', { count: 5 })
+    await until(() => !check.isStale)
+    const [gate] = checkWhole(plan.records!, { lockouts: false }).result.routes[0]!.profiles[0]!.gates
+    const { from: _, ...rest } = gate!
+    assert.deepInclude(check.gate('hatch')!, { ...rest, from: [] })
+  })
+
+  it('keeps what is wrong by the record that it is of', async () => {
+    edit('gate', 'hatch', { requires: 'stomps >= 9' })
+    await until(() => !check.isStale)
+    const key = byId(plan.records!, 'gate', 'hatch')!.key
+    assert.deepEqual([...check.issuesByKey.keys()], [key])
+    assert.match(check.gate('hatch')!.error!, /stomps/)
+  })
+
+  it('finds what is wrong with the whole plan when nothing was changed for a moment', async () => {
+    assert.isTrue(check.isLooking)
+    await until(() => !check.isLooking)
+    const { findings } = checkWhole(plan.records!, { lockouts: false }).result
+    assert.sameMembers(check.findings.map(({ id, item }) => `${id} ${item.id}`), findings!.map(({ id, item }) => `${id} ${item.id}`))
+    assert.deepEqual(check.verdicts!.map(({ route, profiles }) => [route, profiles.length]), [['line', 3], ['down', 3]])
+    edit('gate', 'hatch', { requires: 'stamps >= 8' })
+    assert.isNull(check.verdicts)
+    await until(() => !check.isLooking)
+    assert.notInclude(check.findings.map(({ id }) => id), 'gate-short')
+  })
+
+  it('shows all kinds of player at once, with the worst verdict of each gate', async () => {
+    assert.equal(check.shownVerdict('hatch'), 'short')
+    check.profileKey = profile('thorough')
+    check.showsEveryone = true
+    await until(() => check.others.length === 3 && !check.isStale)
+    assert.deepEqual(check.others.map(({ name, verdicts }) => [name, verdicts.hatch]), [['Straight', 'short'], ['Usual', 'depends'], ['Thorough', 'clear']])
+    assert.equal(check.gate('hatch')!.verdict, 'clear')
+    assert.equal(check.shownVerdict('hatch'), 'short')
+    check.showsEveryone = false
+    await until(() => check.others.length === 0)
+    assert.equal(check.shownVerdict('hatch'), 'clear')
+  })
+
+  it('tells what a change would turn, of the last one asked for', async () => {
+    const key = byId(plan.records!, 'gate', 'hatch')!.key
+    const to = (n: number) => setFields(plan.records!, 'gate', key, { requires: `stamps >= ${n}` }, 'try')
+    const [first, last] = await Promise.all([check.preview(to(20)), check.preview(to(8))])
+    assert.isNull(first)
+    assert.deepEqual(last, [{ gate: 'hatch', before: 'short', after: 'clear' }])
+  })
+
+  it('looks for lock-outs when it is asked to, and tells them as findings', async () => {
+    await check.lookForLockouts()
+    assert.equal(check.lockouts!.stuck.result, 'found')
+    assert.deepEqual(check.lockoutFindings.map(({ id }) => id), ['stuck'])
+    edit('gate', 'hatch', { requires: 'stamps >= 8' })
+    assert.isNull(check.lockouts)
+    // The list does not jump while it is looked for again.
+    assert.lengthOf(check.lockoutFindings, 1)
+  })
+})
