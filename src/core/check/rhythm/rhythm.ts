@@ -4,7 +4,7 @@ import type { GameEvent } from '../../rules/events.ts'
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
 import { walkMiddle } from '../route/middle-walk.ts'
-import type { Cause, Watcher } from '../route/walk-route.ts'
+import type { Cause, Watcher } from '../route/watcher.ts'
 
 /** Something new for the player: `id` names a gate, a character (`level`, `form`) or a place. Minutes count from the start. */
 export interface Unlock {

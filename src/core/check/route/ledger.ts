@@ -3,7 +3,7 @@ import type { GameEvent } from '../../rules/events.ts'
 import type { Game } from '../../rules/game.ts'
 import type { FromEntry, LostEntry } from '../result.ts'
 import type { Relevance } from './relevance.ts'
-import type { Cause } from './walk-route.ts'
+import type { Cause } from './watcher.ts'
 
 interface Entry {
   /** When it was begun; entries count up. */

@@ -3,7 +3,8 @@ import { middleChance } from '../chance.ts'
 import { itineraryOf } from './itinerary.ts'
 import { wholePortion } from './portion.ts'
 import { scheduleOf } from './schedule.ts'
-import { walkRoute, type Watcher } from './walk-route.ts'
+import { walkRoute } from './walk-route.ts'
+import type { Watcher } from './watcher.ts'
 
 /** Plays the middle walk of a route once (docs/checks.md 1), told to all who watch it, in their order. */
 export function walkMiddle(game: Game, route: GameRoute, profile: GameProfile, watchers: readonly Watcher[]): void {

@@ -11,7 +11,7 @@ import type { Branch } from './branch.ts'
 import type { Itinerary } from './itinerary.ts'
 import type { Targets } from './portion.ts'
 import { bareSide, constantOf, sidesHold, sidesOf } from './comparison.ts'
-import type { Watcher } from './walk-route.ts'
+import type { Watcher } from './watcher.ts'
 
 /** A probability that is 0 or 1 but for rounding is taken for it. */
 const hair = 1e-12

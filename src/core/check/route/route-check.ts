@@ -1,13 +1,11 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import type { Touched } from '../../rules/recompile.ts'
-import { everyOutcome, leastChance, middleChance, mostChance, Streams, type Chance } from '../chance.ts'
+import { everyOutcome, leastChance, middleChance, mostChance, type Chance } from '../chance.ts'
 import { finished } from '../finished.ts'
-import { Flock } from '../flock/flock.ts'
-import { FlockReader } from '../flock/flock-reader.ts'
-import { FlockWalk } from '../flock/flock-walk.ts'
-import { FlockWriter } from '../flock/flock-writer.ts'
+import { drawnInSteps } from '../flock/drawn.ts'
 import { Clock } from '../rhythm/rhythm.ts'
 import type { GateResult, ProfileResult, Quantiles, StopRef, StopResult, Verdict } from '../result.ts'
+import { TooManyBranches } from './branch-walk.ts'
 import { explained } from './explain.ts'
 import { MiddleRecord, type FurtherFrom } from './middle.ts'
 import { itineraryOf, type Itinerary } from './itinerary.ts'
@@ -18,7 +16,8 @@ import { scheduleOf } from './schedule.ts'
 import { isSum } from './sums.ts'
 import { walkSums } from './sum-walk.ts'
 import { Tracer, type RouteTrace } from './trace.ts'
-import { TooManyBranches, walkRoute, type Watcher } from './walk-route.ts'
+import { walkRoute } from './walk-route.ts'
+import type { Watcher } from './watcher.ts'
 
 export interface RouteCheckOptions {
   seed: number
@@ -136,13 +135,6 @@ function gatesAgain(game: Game, route: GameRoute, profile: GameProfile, options:
   const found = check.gatesAgain(gates)
   return found && { ...kept, check, result: { ...kept.result, gates: found } }
 }
-
-/** Sources and gates passed in one step of drawn walks: about a tenth of a second. */
-const itemsAStep = 800_000
-
-/** Walks side by side: with fewer, each item costs more than what is done at it; more would not fit into what is near the processor. */
-const leastInFlock = 64
-const mostInFlock = 256
 
 class RouteCheck {
   private readonly schedule
@@ -290,31 +282,9 @@ class RouteCheck {
     this.walkExtremes(itinerary)
   }
 
-  /** So many walks from a number on, each of weight 1; the share of all walks that is done on the way. */
-  private *draw(itinerary: Itinerary, first: number, count: number): Generator<number, RecordData> {
-    const drawn = new RouteRecord(this.game, this.route, this.schedule.neededAt)
-    const size = Math.min(count, mostInFlock, Math.max(leastInFlock, Math.round(itemsAStep / (itinerary.length + 1))))
-    const walkSome = this.flockOf(itinerary, drawn, size)
-    for (let i = 0; i < count; i += size) {
-      yield i / count
-      if (i + size <= count) walkSome(first + i)
-      else this.flockOf(itinerary, drawn, count - i)(first + i)
-    }
-    return drawn.data(itinerary)
-  }
-
-  /** Draws so many walks side by side: from the `first`th on. */
-  private flockOf(itinerary: Itinerary, record: RouteRecord, size: number): (first: number) => void {
-    const { game, route, profile, schedule, options } = this
-    const flock = new Flock(game, itinerary, size)
-    const reader = new FlockReader(game, flock)
-    const writer = new FlockWriter(game, record, itinerary, flock, reader, 1)
-    const streams = new Streams(size)
-    const walk = new FlockWalk({ game, route, profile, itinerary, schedule, flock, reader, writer, streams })
-    return (first) => {
-      for (let i = 0; i < size; i++) streams.begin(i, options.seed, first + i)
-      walk.run()
-    }
+  private draw(itinerary: Itinerary, first: number, count: number): Generator<number, RecordData> {
+    const { game, route, profile, schedule, options: { seed } } = this
+    return drawnInSteps({ game, route, profile, schedule, itinerary, seed }, first, count)
   }
 
   private walkExtremes(itinerary: Itinerary): void {

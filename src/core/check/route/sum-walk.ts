@@ -3,13 +3,13 @@ import { holds, standsAt } from '../../rules/engine.ts'
 import type { Game, GameGate, GameProfile, GameRoute, GameYield } from '../../rules/game.ts'
 import { newState, type State } from '../../rules/state.ts'
 import type { Branch } from './branch.ts'
+import { TooManyBranches } from './branch-walk.ts'
 import type { Itinerary } from './itinerary.ts'
 import { LevelsByAmount } from './levels-by-amount.ts'
 import { drawnPosition, type RecordWriter } from './record.ts'
 import { dueWhenMet, type Schedule } from './schedule.ts'
 import { Spread } from './spread.ts'
 import { stepOf } from './sums.ts'
-import { TooManyBranches } from './walk-route.ts'
 
 interface SumOptions {
   game: Game

@@ -4,7 +4,7 @@ import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import { levelPosition } from '../../rules/level-position.ts'
 import { limitOf, type State } from '../../rules/state.ts'
 import { walkMiddle } from './middle-walk.ts'
-import type { Cause, Watcher } from './walk-route.ts'
+import type { Cause, Watcher } from './watcher.ts'
 
 /**
  * The middle walk of a route, stop by stop and item by item: what the lanes are drawn from. Numbers stand side by side in arrays, which

@@ -1,0 +1,56 @@
+import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
+import { Streams } from '../chance.ts'
+import type { Itinerary } from '../route/itinerary.ts'
+import { RouteRecord, type RecordData } from '../route/record.ts'
+import type { Schedule } from '../route/schedule.ts'
+import { Flock } from './flock.ts'
+import { FlockReader } from './flock-reader.ts'
+import { FlockWalk } from './flock-walk.ts'
+import { FlockWriter } from './flock-writer.ts'
+
+interface Drawn {
+  game: Game
+  route: GameRoute
+  profile: GameProfile
+  schedule: Schedule
+  /** What is walked of the plan. */
+  itinerary: Itinerary
+  seed: number
+}
+
+/** Sources and gates passed in one step of drawn walks: about a tenth of a second. */
+const itemsAStep = 800_000
+
+/** Walks side by side: with fewer, each item costs more than what is done at it; more would not fit into what is near the processor. */
+const leastInFlock = 64
+const mostInFlock = 256
+
+/**
+ * Draws so many walks, from the `first`th of a seed on, each of weight 1: the same ones whoever draws them, and in how many steps. Each
+ * step yields the share of all of them that is done.
+ */
+export function* drawnInSteps(drawn: Drawn, first: number, count: number): Generator<number, RecordData> {
+  const { game, route, schedule, itinerary } = drawn
+  const record = new RouteRecord(game, route, schedule.neededAt)
+  const size = Math.min(count, mostInFlock, Math.max(leastInFlock, Math.round(itemsAStep / (itinerary.length + 1))))
+  const walkSome = flockOf(drawn, record, size)
+  for (let i = 0; i < count; i += size) {
+    yield i / count
+    if (i + size <= count) walkSome(first + i)
+    else flockOf(drawn, record, count - i)(first + i)
+  }
+  return record.data(itinerary)
+}
+
+/** Draws so many walks side by side: from the `first`th on. */
+function flockOf({ game, route, profile, schedule, itinerary, seed }: Drawn, record: RouteRecord, size: number): (first: number) => void {
+  const flock = new Flock(game, itinerary, size)
+  const reader = new FlockReader(game, flock)
+  const writer = new FlockWriter(game, record, itinerary, flock, reader, 1)
+  const streams = new Streams(size)
+  const walk = new FlockWalk({ game, route, profile, itinerary, schedule, flock, reader, writer, streams })
+  return (first) => {
+    for (let i = 0; i < size; i++) streams.begin(i, seed, first + i)
+    walk.run()
+  }
+}

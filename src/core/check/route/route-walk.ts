@@ -1,0 +1,151 @@
+import { canOpen, enter, isOpen, retry } from '../../rules/engine.ts'
+import type { GameEvent } from '../../rules/events.ts'
+import { plainPlay, type Play } from '../../rules/gain.ts'
+import type { Game, GameGate, GameProfile, GameRoute } from '../../rules/game.ts'
+import type { State } from '../../rules/state.ts'
+import type { Chance } from '../chance.ts'
+import { firstBranch, noted, type Branch } from './branch.ts'
+import type { Itinerary } from './itinerary.ts'
+import { dueWhenMet, type Schedule } from './schedule.ts'
+import type { Cause, DueMoment, Watcher } from './watcher.ts'
+
+export interface WalkOptions {
+  game: Game
+  route: GameRoute
+  profile: GameProfile
+  /** What is walked of the plan. */
+  itinerary: Itinerary
+  schedule: Schedule
+  chance: Chance
+  watcher: Watcher
+  /** Moves in branches that may be made in all; absent: as many as there are. */
+  effort?: number
+}
+
+const notMet = -1
+
+/** A walk along a route, stop by stop: what is noted of its gates on the way. How a stop is passed is left to the kinds of walks. */
+export abstract class RouteWalk {
+  protected branches: Branch[]
+  protected stop = 0
+  /** Gates met whose ready stop is still to be found in some branch. */
+  protected waiting: number[] = []
+  private readonly metAt: Int32Array
+  private readonly dueOnLeaving: number[][]
+
+  constructor(protected readonly o: WalkOptions) {
+    this.branches = [firstBranch(o.game)]
+    this.metAt = new Int32Array(o.game.gates.length).fill(notMet)
+    this.dueOnLeaving = o.route.stops.map(() => [])
+  }
+
+  /** Passes over the contents of a place until nothing changes any more. */
+  protected abstract passUntilQuiet(place: number): void
+
+  run(): void {
+    const { stops } = this.o.route
+    for (this.stop = 0; this.stop < stops.length; this.stop++) {
+      const place = stops[this.stop]!
+      for (const branch of this.branches) this.enter(branch, place)
+      this.passUntilQuiet(place)
+      this.leave()
+    }
+  }
+
+  private enter(branch: Branch, place: number): void {
+    this.told(branch.state, { type: 'enter' }, (play) => {
+      enter(this.o.game, branch.state, place, play)
+      if (this.o.profile.retries > 0) retry(this.o.game, branch.state, play)
+    })
+    this.o.watcher.entered?.(branch.state, this.stop)
+  }
+
+  protected shareOf(s: number): number {
+    return this.o.game.columns.main[s] ? this.o.profile.main : this.o.profile.side
+  }
+
+  /** Notes what is to be noted when a gate is come to, before it may open. */
+  protected come(branch: Branch, g: number, gate: GameGate): void {
+    if (this.metAt[g] === notMet) this.meet(g, gate)
+    if (gate.due === 'meeting') this.noteDue(branch, g, 'meeting')
+    if (gate.live) this.noteLive(branch, g)
+  }
+
+  private meet(g: number, gate: GameGate): void {
+    const { due, late } = dueWhenMet(this.o.schedule, this.o.route, gate, g, this.stop)
+    this.metAt[g] = this.stop
+    if (this.o.itinerary.targets.gates[g]) this.waiting.push(g)
+    this.o.watcher.met?.(g, this.stop, due)
+    // What is late was noted as missed when it was needed.
+    if (!late && gate.due !== 'meeting') this.dueOnLeaving[due]!.push(g)
+  }
+
+  private noteDue(branch: Branch, g: number, moment: DueMoment): void {
+    if (branch.notes[g]! & noted.due) return
+    branch.notes[g]! |= noted.due
+    const couldBefore = moment !== 'meeting' && (branch.notes[g]! & noted.couldBuy) !== 0
+    this.o.watcher.due?.(branch, g, moment === 'opening' || couldBefore || this.hasWhatItAsks(branch.state, g), moment)
+  }
+
+  private noteMissed(branch: Branch, g: number): void {
+    branch.notes[g]! |= noted.due
+    this.o.watcher.due?.(branch, g, false, 'unmet')
+  }
+
+  /** Whether the gate is open, or could be opened with what the player has, wherever the player is. */
+  private hasWhatItAsks(state: State, g: number): boolean {
+    return isOpen(this.o.game, state, g) || canOpen(this.o.game, state, g)
+  }
+
+  private noteLive(branch: Branch, g: number): void {
+    if (!(branch.notes[g]! & noted.opened) && isOpen(this.o.game, branch.state, g)) this.noteOpened(branch, g)
+  }
+
+  /** Whether a gate opens at this passing; what is noted of it is noted before it does. */
+  protected opensNow(branch: Branch, g: number, gate: GameGate): boolean {
+    if (branch.state.opened[g] || !canOpen(this.o.game, branch.state, g)) return false
+    if (!gate.main && gate.costs.length > 0 && !this.o.profile.buysAll) {
+      branch.notes[g]! |= noted.couldBuy
+      return false
+    }
+    this.noteDue(branch, g, 'opening')
+    this.noteOpened(branch, g)
+    return true
+  }
+
+  private noteOpened(branch: Branch, g: number): void {
+    branch.notes[g]! |= noted.opened
+    this.o.watcher.opened?.(branch, g, this.stop)
+  }
+
+  private leave(): void {
+    for (const g of this.dueOnLeaving[this.stop]!) for (const branch of this.branches) this.noteDue(branch, g, 'leaving')
+    for (const g of this.o.schedule.neededOnLeaving[this.stop]!) {
+      // One that was not met by now is due all the same, and counts as not open.
+      if (this.o.itinerary.gates[g] && this.metAt[g] === notMet) for (const branch of this.branches) this.noteMissed(branch, g)
+    }
+    this.noteReady()
+    for (const branch of this.branches) this.o.watcher.left?.(branch, this.stop)
+  }
+
+  /** Notes the met gates that are ready now, branch by branch; those that are not in some branch go on waiting. */
+  private noteReady(): void {
+    const waits = new Uint8Array(this.waiting.length)
+    for (const branch of this.branches) {
+      this.waiting.forEach((g, i) => {
+        if (branch.notes[g]! & noted.ready) return
+        if (this.hasWhatItAsks(branch.state, g)) {
+          branch.notes[g]! |= noted.ready
+          this.o.watcher.ready?.(branch, g, this.stop)
+        } else waits[i] = 1
+      })
+    }
+    this.waiting = this.waiting.filter((_, i) => waits[i])
+  }
+
+  protected told(state: State, cause: Cause, move: (play: Play) => void): void {
+    const events: GameEvent[] | null = this.o.watcher.events ? [] : null
+    move(events ? { ...plainPlay, events } : plainPlay)
+    if (events?.length) this.o.watcher.events!(events, cause, this.stop, state)
+  }
+}
