@@ -1,10 +1,7 @@
 <script setup lang="ts">
-import { select } from 'd3-selection'
-import { zoom as d3zoom, zoomIdentity, type ZoomTransform } from 'd3-zoom'
 import { useElementSize, useIntervalFn } from '@vueuse/core'
 import { ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus'
-import { computed, nextTick, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue'
-import { addRecord, freeId } from '../../../core/change/edits.ts'
+import { computed, nextTick, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { keysOf } from '../../../core/plan/records.ts'
 import { numberText } from '../../../core/view/numbers.ts'
 import { chainOf, type MapGate, type MapPassage } from '../../../core/view/map.ts'
@@ -19,12 +16,13 @@ import { usePlanStore } from '../../stores/plan.ts'
 import { useSelectionStore } from '../../stores/selection.ts'
 import { LongSearch } from '../../workers/long-search.ts'
 import type { MapView } from '../../workers/search.worker.ts'
-import { newKey } from '../../new-key.ts'
 import ChosenPlace from './ChosenPlace.vue'
 import MapFar from './MapFar.vue'
 import { placeAt, useMapDrag } from './use-map-drag.ts'
 import { useMapEdits } from './use-map-edits.ts'
+import { useMapZoom } from './use-map-zoom.ts'
 import { usePins } from './use-pins.ts'
+import { useRouteDrawing } from './use-route-drawing.ts'
 import { useWitness } from './use-witness.ts'
 import { saveMap, type MapFormat } from './map-export.ts'
 import { isWalkable, standingMarks, standingOf } from './map-state.ts'
@@ -42,12 +40,8 @@ const wave = ref(0)
 const showsRoute = ref(true)
 /** The place from which a new passage is being drawn. */
 const joining = ref<string | null>(null)
-/** Places chosen one after another, to be a new route. */
-const drawing = ref<string[] | null>(null)
-const drawingSays = ref('')
 const search = new LongSearch()
 const svg = ref<SVGSVGElement>()
-const transform = ref<ZoomTransform>(zoomIdentity)
 
 watch(() => plan.records, async (records) => {
   if (!records) return
@@ -68,10 +62,12 @@ onUnmounted(() => search.end())
 const data = computed(() => view.value?.data ?? null)
 const { pins, pin, unpinAll } = usePins(() => plan.id ?? '')
 const layout = computed(() => (view.value ? withPins(view.value.layouts[repeats.value ? 'repeated' : 'once'], pins.value) : null))
+const { transform, fit, begin, zoomBy, show } = useMapZoom(svg, layout)
 const waves = computed(() => data.value?.waves[repeats.value ? 'repeated' : 'once'] ?? [])
 const last = computed(() => Math.max(0, waves.value.length - 1))
 const gateOf = computed(() => new Map(data.value?.gates.map((gate) => [gate.key, gate]) ?? []))
 const placeOf = computed(() => new Map(data.value?.places.map((place) => [place.key, place]) ?? []))
+const { drawing, drawingSays, beginRoute, draw, endRoute } = useRouteDrawing(data, placeOf, () => svg.value?.focus())
 const standing = (gate: MapGate) => standingOf(gate.waves, repeats.value, wave.value)
 const openPlaces = computed(() => new Set(data.value?.places.filter((place) => standingOf(place.waves, repeats.value, wave.value) === 'open').map(({ key }) => key) ?? []))
 const next = computed(() => data.value?.gates.filter((gate) => standing(gate) === 'next') ?? [])
@@ -132,66 +128,10 @@ const stops = computed(() => {
 
 const { witnessOf, witnessAt, witness, witnessPath, lockoutWords, lockoutTitles, lockoutsFound, follow, followTo } = useWitness(layout, (key) => show(key))
 
-const zoomer = d3zoom<SVGSVGElement, unknown>().scaleExtent([0.04, 3]).on('zoom', (event: { transform: ZoomTransform }) => (transform.value = event.transform))
-onMounted(() => svg.value && select(svg.value).call(zoomer).on('dblclick.zoom', null))
-watch(svg, (now) => now && select(now).call(zoomer).on('dblclick.zoom', null))
-
-/** All of it, however small. */
-function fit(): void {
-  frame(0.04)
-}
-/** As much as can be read: a long plan begins at its top left. */
-function begin(): void {
-  frame(0.62)
-}
-function frame(smallest: number): void {
-  if (!svg.value || !layout.value) return
-  const { clientWidth, clientHeight } = svg.value
-  const scale = Math.max(smallest, Math.min(1.2, clientWidth / layout.value.width, clientHeight / (layout.value.height + 40)))
-  const spare = (room: number, size: number) => Math.max(0, (room - size * scale) / 2)
-  select(svg.value).call(zoomer.transform, zoomIdentity.translate(spare(clientWidth, layout.value.width), spare(clientHeight, layout.value.height)).scale(scale))
-}
-function zoomBy(by: number): void {
-  if (svg.value) select(svg.value).call(zoomer.scaleBy, by)
-}
-/** Brings a place into sight. */
-function show(key: string): void {
-  const spot = layout.value?.places[key]
-  if (!spot || !svg.value) return
-  const [x, y] = transform.value.apply([spot.x, spot.y])
-  const { clientWidth, clientHeight } = svg.value
-  if (x > 80 && x < clientWidth - 80 && y > 40 && y < clientHeight - 40) return
-  select(svg.value).call(zoomer.translateTo, spot.x, spot.y)
-}
-
 function choosePlace(key: string): void {
   if (drawing.value) return draw(key)
   if (joining.value) return join(key)
   selection.choose('place', key)
-}
-
-function beginRoute(): void {
-  drawing.value = selection.chosen?.kind === 'place' ? [selection.chosen.key] : []
-  drawingSays.value = ''
-  svg.value?.focus()
-}
-
-/** The next stop of the route that is drawn: it has to be joined to the one before. */
-function draw(key: string): void {
-  const before = drawing.value?.at(-1)
-  const isJoined = before === undefined || data.value?.passages.some(({ from, to, twoWay }) => (from === before && to === key) || (twoWay && from === key && to === before))
-  drawingSays.value = isJoined ? '' : `${placeOf.value.get(before!)?.name} and ${placeOf.value.get(key)?.name} are not joined by a passage.`
-  if (isJoined && key !== before) drawing.value = [...drawing.value!, key]
-}
-
-function endRoute(): void {
-  const stops = drawing.value?.flatMap((key) => placeOf.value.get(key)?.id ?? []) ?? []
-  drawing.value = null
-  if (!plan.records || stops.length === 0) return
-  const key = newKey()
-  plan.edit(addRecord(plan.records, 'route', key, { id: freeId(plan.records, 'route', 'drawn route'), name: 'Drawn route', stops }))
-  selection.choose('route', key)
-  check.routeKey = key
 }
 
 function join(to: string): void {

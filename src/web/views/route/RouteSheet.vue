@@ -1,12 +1,10 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize } from '@vueuse/core'
-import { ElMessage } from 'element-plus'
 import { computed, nextTick, ref, toRef, watch } from 'vue'
 import { setFields } from '../../../core/change/edits.ts'
 import type { Diff } from '../../../core/change/diff.ts'
 import { withThreshold } from '../../../core/change/threshold.ts'
-import { copyRows } from '../../../core/exchange/copy-rows.ts'
 import type { readEntry } from '../../../core/exchange/entry-line.ts'
 import type { PlanIssue } from '../../../core/plan/issue.ts'
 import type { Records } from '../../../core/plan/records.ts'
@@ -28,10 +26,13 @@ import RowLanes from './RowLanes.vue'
 import SelectionBar from './SelectionBar.vue'
 import SheetRowView from './SheetRow.vue'
 import { newKey } from '../../new-key.ts'
-import { addEntry, cellText, doubleRow, editCell, entryContext, entrySpot, itemOf, moveRow, moveRows, recordOf, removeRows, toggleRole, type Cell } from './sheet-actions.ts'
+import { addEntry, doubleRow, entryContext, entrySpot, itemOf, moveRow, moveRows, recordOf, removeRows } from './sheet-actions.ts'
 import { rowHeights, type Heights } from './row-height.ts'
+import { useCellEditing } from './use-cell-editing.ts'
+import { useCopiedRows } from './use-copied-rows.ts'
 import { useDrag } from './use-drag.ts'
 import { useLaneChoice } from './use-lane-choice.ts'
+import { useLaneZoom } from './use-lane-zoom.ts'
 import { useRowChoice } from './use-row-choice.ts'
 import { useSheet } from './use-sheet.ts'
 
@@ -70,7 +71,6 @@ const shown = computed(() => virtualizer.value.getVirtualItems().filter((item) =
 watch(heights, () => virtualizer.value.measure())
 
 const { activeId, activeCell, others, activeIndex, activeRow, chosenRows, chosenItems, isChosen, activate, goTo, extendTo, pick, chooseAll, choose, moveCell, clear } = useRowChoice(rows, (index) => virtualizer.value.scrollToIndex(index))
-const editing = ref<{ cell: Cell; text: string; says: string | null } | null>(null)
 /** The row under the pointer, which is read out. */
 const hovered = ref<number | null>(null)
 const readIndex = computed(() => hovered.value ?? activeIndex.value)
@@ -113,49 +113,12 @@ function focusGrid(): void {
   scroller.value?.focus()
 }
 
-function startEdit(cell: Cell = activeCell.value): void {
-  const row = activeRow.value
-  if (!row || row.type === 'heading') return
-  if (cell === 'role') return void commitDiff(toggleRole(props.records, row))
-  editing.value = { cell, text: cellText(props.records, row, cell), says: null }
-}
+const { editing, startEdit, commit, cancel } = useCellEditing(() => props.records, { rows, activeRow, activeCell, activeIndex, goTo }, focusGrid)
+const { onCopy, copyChosen } = useCopiedRows(() => props.records, chosenItems, () => editing.value !== null)
+const { zoom, pan } = useLaneZoom(lanes, choice, activeIndex)
 
 function commitDiff(diff: Diff | null): void {
   if (diff) plan.edit(diff)
-}
-
-function commit(text: string, then: 'stay' | 'next' | 'previous'): void {
-  const row = activeRow.value
-  const edit = editing.value
-  if (!row || !edit) return
-  if (text !== edit.text) {
-    const edited = editCell(props.records, row, edit.cell, text)
-    if ('says' in edited) {
-      editing.value = { ...edit, says: edited.says }
-      return
-    }
-    plan.edit(edited.diff)
-  }
-  editing.value = null
-  void nextTick(() => (then === 'stay' ? focusGrid() : goOn(then === 'next' ? 1 : -1)))
-}
-
-/** Tab goes on to the next cell that is typed in, and from the last one to the next row. */
-function goOn(by: 1 | -1): void {
-  const typed: Cell[] = ['name', 'asks']
-  const at = typed.indexOf(activeCell.value) + by
-  if (at >= 0 && at < typed.length) activeCell.value = typed[at]!
-  else {
-    const next = activeIndex.value + by
-    if (next < 0 || next >= rows.value.length) return focusGrid()
-    goTo(next, by === 1 ? 'name' : 'asks')
-  }
-  startEdit()
-}
-
-function cancel(): void {
-  editing.value = null
-  void nextTick(focusGrid)
 }
 
 function removeChosen(): void {
@@ -235,24 +198,6 @@ function onKey(event: KeyboardEvent): void {
   action()
 }
 
-function onCopy(event: ClipboardEvent): void {
-  if (editing.value || !chosenItems.value.length) return
-  event.preventDefault()
-  event.clipboardData?.setData('text/plain', copyRows(props.records, chosenItems.value))
-  ElMessage({ message: `${countText(chosenItems.value.length, 'row')} copied as a table.`, type: 'success', duration: 2000 })
-}
-
-/** The same from a button or the palette, where there is no event that holds the clipboard. */
-async function copyChosen(): Promise<void> {
-  if (!chosenItems.value.length) return
-  try {
-    await navigator.clipboard.writeText(copyRows(props.records, chosenItems.value))
-    ElMessage({ message: `${countText(chosenItems.value.length, 'row')} copied as a table.`, type: 'success', duration: 2000 })
-  } catch {
-    ElMessage({ message: 'The browser does not let a button copy here: press Ctrl+C in the sheet instead.', type: 'warning' })
-  }
-}
-
 function onPaste(event: ClipboardEvent): void {
   if (editing.value) return
   event.preventDefault()
@@ -291,36 +236,6 @@ function goToTrouble(by: 1 | -1): void {
     if (isTrouble(index)) return goTo(index, 'name')
   }
 }
-
-/** Zooms the wide lane; 0 shows all of it. Without an amount to keep in place it is the active row's. */
-function zoom(by: number, at?: number): void {
-  const lane = lanes.value.find((one) => one.wide)
-  if (!lane) return
-  if (by === 0) return choice.setZoom(lane.id, null)
-  const [low, high] = lane.scale.domain() as [number, number]
-  const before = choice.zoomOf(lane.id)
-  const here = at ?? lane.line?.at(activeIndex.value)?.to ?? (low + high) / 2
-  const times = Math.min(64, Math.max(1, (before?.times ?? 1) * by))
-  // What is under the pointer stays there.
-  const middle = at === undefined ? here : here + ((low + high) / 2 - here) / by
-  choice.setZoom(lane.id, times > 1.01 ? { times, at: middle } : null)
-}
-
-function pan(lane: DrawnLane, by: number): void {
-  const zoomed = choice.zoomOf(lane.id)
-  const [low, high] = lane.scale.domain() as [number, number]
-  if (zoomed) choice.setZoom(lane.id, { ...zoomed, at: (low + high) / 2 + by })
-}
-
-// A zoomed lane follows the active row, so that its line is never out of sight there.
-watch([activeIndex, () => check.view], () => {
-  const lane = lanes.value.find((one) => one.wide && one.zoomed)
-  const at = lane?.line?.at(activeIndex.value)?.to
-  const zoomed = lane && choice.zoomOf(lane.id)
-  if (!lane || !zoomed || at === undefined) return
-  const [low, high] = lane.scale.domain() as [number, number]
-  if (at < low || at > high) choice.setZoom(lane.id, { ...zoomed, at })
-})
 
 defineExpose({
   goToTrouble, foldAll, zoom, focusGrid, copyChosen,
