@@ -9,9 +9,11 @@ import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import { config } from 'zod'
 import App from './App.vue'
+import { fetchFonts } from './fonts.ts'
 import { router } from './router.ts'
 
 // The page's content security policy allows no code made from strings.
 config({ jitless: true })
 
+void fetchFonts()
 createApp(App).use(createPinia()).use(router).mount('#app')

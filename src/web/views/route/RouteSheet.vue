@@ -13,6 +13,7 @@ import type { PlaceSum } from '../../../core/view/place-sums.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import { sameNumbers, stable } from '../../stable.ts'
 import type { DrawnLane } from '../../draw/lane-scale.ts'
+import { areFontsThere } from '../../fonts.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useSelectionStore } from '../../stores/selection.ts'
@@ -61,7 +62,7 @@ function sumsOf(row: SheetRow | undefined): readonly PlaceSum[] {
 }
 
 const fonts = ref(0)
-void document.fonts.ready.then(() => fonts.value++)
+areFontsThere(() => fonts.value++)
 const noHeights = new Float64Array()
 const measured = computed<Heights | undefined>((before) => (width.value === 0 ? undefined : rowHeights(rows.value, { records: props.records, sumsOf, textWidth: textWidth.value, fonts: fonts.value }, before)))
 const heights = stable(() => measured.value?.heights ?? noHeights, sameNumbers)

@@ -3,6 +3,7 @@ import type { Records } from '../../../core/plan/records.ts'
 import { countText, numberText } from '../../../core/view/numbers.ts'
 import { placeSumText, type PlaceSum } from '../../../core/view/place-sums.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
+import { fonts } from '../../fonts.ts'
 import { wholeOf } from './sheet-actions.ts'
 import { forgetWidths, linesOf } from './text-width.ts'
 
@@ -14,7 +15,6 @@ const behindAsks = 88
 /** The columns of the name and of what is given or asked for, as shares of what is left. */
 const [nameShare, asksShare] = [1 / 2.34, 1.34 / 2.34]
 const cellPadding = 9
-const fonts = { plain: '13px "IBM Plex Sans"', bold: '600 13px "IBM Plex Sans"', place: '700 13px "IBM Plex Sans"', small: '12px "IBM Plex Sans"', mono: '11.5px "IBM Plex Mono"' }
 
 /** What a row gives or asks for, with the pattern that says it. */
 export function askedText(records: Records, row: SheetRow): string {
