@@ -76,9 +76,21 @@ function levelLaneTicks(scale: ScaleLinear<number, number>, levels: readonly Lev
   return shown.filter((_, i) => i % every === 0).map(({ level, xp }) => ({ x: scale(level), label: String(level), under: wide ? numberText(Math.round(xp)) : '' }))
 }
 
+/** Ticks with room for their labels, from the first on; finer ones where else there would be no second. */
 function plainTicks(scale: ScaleLinear<number, number>, wide: boolean): LaneTick[] {
-  const ticks = scale.ticks(wide ? 8 : 2).map((value) => ({ x: scale(value), label: numberText(value), under: '' }))
-  return ticks.filter((tick, i) => i === 0 || (tick.x - ticks[i - 1]!.x >= letterWidth * tick.label.length && fits(scale, tick)))
+  const few = wide ? 8 : 2
+  const shown = [few, few * 2, few * 4].map((count) => ticksWithRoom(scale, count))
+  return shown.find((ticks) => ticks.length > 1) ?? shown[0]!
+}
+
+function ticksWithRoom(scale: ScaleLinear<number, number>, count: number): LaneTick[] {
+  const shown: LaneTick[] = []
+  for (const value of scale.ticks(count)) {
+    const tick = { x: scale(value), label: numberText(value), under: '' }
+    const before = shown.at(-1)
+    if (!before || (tick.x - before.x >= (letterWidth * (before.label.length + tick.label.length)) / 2 && fits(scale, tick))) shown.push(tick)
+  }
+  return shown
 }
 
 /** A label that stays within its lane. */
