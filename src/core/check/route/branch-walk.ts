@@ -15,9 +15,10 @@ export class TooManyBranches extends Error {
 /** Making a branch and telling it from others, against passing an item in one. */
 const splitEffort = 8
 
-/** Where there are more, there are soon far more. Each holds all sources and gates of the plan. */
+/** Where there are more, there are soon far more. Each holds all sources and gates of the plan; a few fit into memory for any. */
 const mostBranches = 3_000
 const mostHeld = 500_000
+const alwaysFit = 64
 
 /** Stops after which branches are compared anyway. */
 const stopsApart = 8
@@ -41,7 +42,7 @@ export class BranchWalk extends RouteWalk {
     this.isTold = Boolean(watcher.moved ?? watcher.events)
     this.certain = { sources: new Uint8Array(game.sources.length), gates: new Uint8Array(game.gates.length) }
     this.rewardsAreFixed = game.characters.every((c) => c.rewards.every((r) => isFixed(r.yields)))
-    this.mostBranches = effort === undefined ? Infinity : Math.min(mostBranches, mostHeld / (game.sources.length + game.gates.length + 1))
+    this.mostBranches = effort === undefined ? Infinity : Math.min(mostBranches, Math.max(alwaysFit, mostHeld / (game.sources.length + game.gates.length + 1)))
   }
 
   protected passUntilQuiet(place: number): void {
