@@ -1,21 +1,26 @@
 import { unitsPerOne } from '../plan/basics.ts'
 import type { Play } from '../rules/gain.ts'
-import type { GameYield } from '../rules/game.ts'
+import type { Game, GameProfile, GameYield } from '../rules/game.ts'
 
-/** How chance falls in a walk: every way it can, with its probability; or one way, drawn. */
-export interface Chance {
-  readonly exact: boolean
-  /** Where there is only ever one way, it can be had without branches: how many units, and how each roll falls. */
-  readonly single: { units(count: number, share: number): number; play: Play } | null
+/** Chance that falls in every way it can, each with its probability. */
+export interface EveryWay {
+  readonly single: null
   /** Of `count` units, each taken with probability `share`, how many are: every number with its probability. */
   units(count: number, share: number): [units: number, probability: number][]
   /** Plays `run` with every fall of the rolls in it; `run` is called once for each, with a roll of its own. */
   rolls<T>(run: (roll: (y: GameYield) => number) => T): [result: T, probability: number][]
 }
 
+/** Chance that falls in one way only, which needs no branches: how many units are taken, and how each roll falls. */
+export interface OneWay {
+  readonly single: { units(count: number, share: number): number; play: Play }
+}
+
+/** How chance falls in a walk. */
+export type Chance = EveryWay | OneWay
+
 /** Chance as its whole tree. */
-export const everyOutcome: Chance = {
-  exact: true,
+export const everyOutcome: EveryWay = {
   single: null,
   units(count, share) {
     if (share === 0 || share === 1) return [[count * share, 1]]
@@ -62,26 +67,24 @@ export function rollDrawn(min: number, max: number, drawn: number): number {
   return min + Math.floor(drawn * ((max - min) / unitsPerOne + 1)) * unitsPerOne
 }
 
-/** One way only: how many units are taken, and how each roll falls. */
-export function singleChance(units: (count: number, share: number) => number, roll: Play['roll'], exact: boolean): Chance {
-  return {
-    exact,
-    single: { units, play: { roll, events: null } },
-    units: (count, share) => [[units(count, share), 1]],
-    rolls: (run) => [[run(roll), 1]],
-  }
+export function singleChance(units: (count: number, share: number) => number, roll: Play['roll']): OneWay {
+  return { single: { units, play: { roll, events: null } } }
 }
 
 /** What the middle walk takes and gets: floor(units × share + ½), at (min + max) / 2 (docs/checks.md 1). */
-export const middleChance: Chance = singleChance(
+export const middleChance = singleChance(
   (count, share) => Math.floor(count * share + 0.5),
   (y) => (y.min + y.max) / 2,
-  true,
 )
 
 /** The two ways furthest apart: whatever may be left out is, and yields are least; or all is taken, and they are greatest. */
-export const leastChance: Chance = singleChance((count, share) => (share === 1 ? count : 0), (y) => y.min, false)
-export const mostChance: Chance = singleChance((count, share) => (share > 0 ? count : 0), (y) => y.max, false)
+export const leastChance = singleChance((count, share) => (share === 1 ? count : 0), (y) => y.min)
+export const mostChance = singleChance((count, share) => (share > 0 ? count : 0), (y) => y.max)
+
+/** The share of a source's units that a kind of player takes, each unit by itself. */
+export function shareOf({ columns }: Game, { main, side }: GameProfile, s: number): number {
+  return columns.main[s] ? main : side
+}
 
 /** P(k of n) for every k from 0 to n, each trial with probability p. */
 export function binomial(n: number, p: number): number[] {

@@ -54,17 +54,16 @@ export function prepareColumn(node: Node, scope: ColumnScope, at = 0): Numbers |
   const constant = constantOf(node)
   if (constant !== null) return () => scratch.constant(constant)
   if (node.type === 'name' || (node.type === 'call' && !isOfValues(node))) return resolve(node)
-  return isTruth(node) ? numbered(prepareMarks(node, scope, at + 1), scratch.column(at), scratch.marks(at)) : arithmetic(node, scope, at)
+  const truths = logical(node, scope, at + 1)
+  return truths === undefined ? arithmetic(node, scope, at) : numbered(truths, scratch.column(at), scratch.marks(at))
 }
 
 /** Makes a tree ready to be evaluated as a truth, in the same way: it marks those for whom it holds. */
 export function prepareMarks(node: Node, scope: ColumnScope, at = 0): Truths | null {
   const constant = constantOf(node)
   if (constant !== null) return (out) => out.fill(isZero(constant) ? 0 : 1)
-  if (node.type === 'not') return negated(prepareMarks(node.of, scope, at))
-  if (node.type === 'call' && node.name === 'at_least') return counted(node.args, scope, at)
-  if (node.type === 'binary' && (node.op === 'and' || node.op === 'or')) return joined(node.op, node, scope, at)
-  if (node.type === 'binary' && isComparison(node.op)) return compared(node.op, node, scope, at)
+  const truths = logical(node, scope, at)
+  if (truths !== undefined) return truths
   const numbers = prepareColumn(node, scope, at)
   return numbers && ((out) => {
     const column = numbers()
@@ -88,8 +87,13 @@ function isComparison(op: string): op is Comparison {
   return Object.hasOwn(comparisons, op)
 }
 
-function isTruth(node: Node): boolean {
-  return node.type === 'not' || (node.type === 'call' && node.name === 'at_least') || (node.type === 'binary' && (node.op === 'and' || node.op === 'or' || isComparison(node.op)))
+/** What is a truth in itself; undefined: a number. */
+function logical(node: Node, scope: ColumnScope, at: number): Truths | null | undefined {
+  if (node.type === 'not') return negated(prepareMarks(node.of, scope, at))
+  if (node.type === 'call' && node.name === 'at_least') return counted(node.args, scope, at)
+  if (node.type !== 'binary') return undefined
+  if (node.op === 'and' || node.op === 'or') return joined(node.op, node, scope, at)
+  return isComparison(node.op) ? compared(node.op, node, scope, at) : undefined
 }
 
 /** A truth as the number 1 or 0. */

@@ -1,7 +1,7 @@
 import type { Column, Marks } from '../../language/columns.ts'
 import { standsAt } from '../../rules/engine.ts'
 import type { Game, GameCost, GameGate, GameItem, GameProfile, GameRoute } from '../../rules/game.ts'
-import { atMost, unitsDrawn, type Streams } from '../chance.ts'
+import { atMost, shareOf, unitsDrawn, type Streams } from '../chance.ts'
 import type { Itinerary } from '../route/itinerary.ts'
 import { dueWhenMet, type Schedule } from '../route/schedule.ts'
 import type { Flock } from './flock.ts'
@@ -121,7 +121,7 @@ export class FlockWalk {
   /** How many units of a source each wants, drawn once in the whole route. */
   private drawWanted(s: number, wanted: Column | Int32Array): void {
     const { game, profile, streams } = this.o
-    const share = game.columns.main[s] ? profile.main : profile.side
+    const share = shareOf(game, profile, s)
     const count = game.columns.count[s]!
     if (share === 0 || share === 1) wanted.fill(count * share)
     else {
@@ -309,4 +309,3 @@ export class FlockWalk {
     return wait
   }
 }
-

@@ -32,7 +32,6 @@ function alone(game: Game, route: GameRoute, profile: GameProfile): RouteRecord 
   const chance = singleChance(
     (count, share) => (share === 0 || share === 1 ? count * share : unitsDrawn(atMost(count, share), next())),
     ({ min, max }) => rollDrawn(min, max, next()),
-    false,
   )
   const watcher = new RecordWriter(record, itinerary, 1 / walks)
   for (let i = 0; i < walks; i++) {

@@ -2,6 +2,7 @@ import { canTake, open, standsAt, take, takeAtOnce } from '../../rules/engine.ts
 import { plainPlay, type Play } from '../../rules/gain.ts'
 import type { Game, GameYield } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
+import type { EveryWay } from '../chance.ts'
 import { branchKey, cloneBranch, merged, type Branch } from './branch.ts'
 import type { Itinerary } from './itinerary.ts'
 import { RouteWalk, type WalkOptions } from './route-walk.ts'
@@ -35,7 +36,10 @@ export class BranchWalk extends RouteWalk {
   private readonly isTold: boolean
   private readonly rewardsAreFixed: boolean
 
-  constructor(options: WalkOptions) {
+  constructor(
+    options: WalkOptions,
+    private readonly chance: EveryWay,
+  ) {
     super(options)
     const { game, watcher, effort } = options
     this.effort = effort ?? Infinity
@@ -112,9 +116,8 @@ export class BranchWalk extends RouteWalk {
 
   /** Draws how many units of a source are wanted, once in the whole route. */
   private withWanted(branch: Branch, s: number): Branch[] {
-    if (branch.wanted[s] !== -1) return [branch]
     const source = this.o.game.sources[s]!
-    const ways = this.o.chance.units(source.count, this.shareOf(s))
+    const ways = this.chance.units(source.count, this.shareOf(s))
     if (ways.length === 1) {
       branch.wanted[s] = ways[0]![0]
       return [branch]
@@ -197,8 +200,8 @@ export class BranchWalk extends RouteWalk {
     branch.changed = true
     this.o.watcher.moved?.(cause, this.stop, 1)
     let rolled = false
-    const before = this.o.chance.exact ? cloneIfRandom(this.o.game, this.o.itinerary, branch, cause) : null
-    const ways = this.o.chance.rolls((roll) => {
+    const before = cloneIfRandom(this.o.game, this.o.itinerary, branch, cause)
+    const ways = this.chance.rolls((roll) => {
       const target = before && rolled ? cloneBranch(before, branch.weight) : branch
       rolled = true
       this.told(target.state, cause, (play) => move(target.state, { ...play, roll: this.rollsThatMatter(roll) }))

@@ -103,7 +103,7 @@ export interface CheckBefore {
  */
 export function* keptCheckInSteps(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, before: CheckBefore | null): Generator<number, KeptCheck> {
   const isSame = before && before.kept.check.route === route && before.kept.check.profile === profile && sharesFeeders(before.kept.check.game, game, before.touched)
-  const quick = isSame && !options.sums && !options.rhythm ? gatesAgain(game, route, profile, options, before) : null
+  const quick = isSame && !options.sums && !options.rhythm ? keptWithGatesAgain(game, route, profile, options, before) : null
   if (quick) return quick
   const check = new RouteCheck(game, route, profile, options, isSame ? keptWithin(game, profile, before) : null)
   const tracer = new Tracer(game, route)
@@ -125,7 +125,7 @@ function keptWithin(game: Game, profile: GameProfile, { kept: { check }, touched
 }
 
 /** The check before, with single gates worked out anew that bear on nothing else; null: others may have changed, too. */
-function gatesAgain(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, { kept, touched: { sources, gates } }: CheckBefore): KeptCheck | null {
+function keptWithGatesAgain(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, { kept, touched: { sources, gates } }: CheckBefore): KeptCheck | null {
   const { check: before } = kept
   if (sources.size || ![...gates].every((g) => isInert(before.game, g) && isInert(game, g))) return null
   const portions = portionsOf(game, profile)

@@ -3,7 +3,7 @@ import type { GameEvent } from '../../rules/events.ts'
 import { plainPlay, type Play } from '../../rules/gain.ts'
 import type { Game, GameGate, GameProfile, GameRoute } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
-import type { Chance } from '../chance.ts'
+import { shareOf, type Chance } from '../chance.ts'
 import { firstBranch, noted, type Branch } from './branch.ts'
 import type { Itinerary } from './itinerary.ts'
 import { dueWhenMet, type Schedule } from './schedule.ts'
@@ -61,7 +61,7 @@ export abstract class RouteWalk {
   }
 
   protected shareOf(s: number): number {
-    return this.o.game.columns.main[s] ? this.o.profile.main : this.o.profile.side
+    return shareOf(this.o.game, this.o.profile, s)
   }
 
   /** Notes what is to be noted when a gate is come to, before it may open. */

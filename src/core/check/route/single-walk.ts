@@ -1,12 +1,10 @@
 import { canTake, open, standsAt, take, takeAtOnce } from '../../rules/engine.ts'
 import type { Play } from '../../rules/gain.ts'
 import type { State } from '../../rules/state.ts'
-import type { Chance } from '../chance.ts'
+import type { OneWay } from '../chance.ts'
 import type { Branch } from './branch.ts'
 import { RouteWalk, type WalkOptions } from './route-walk.ts'
 import type { Cause } from './watcher.ts'
-
-type Single = NonNullable<Chance['single']>
 
 /** A walk that goes one way only, which is what most walks do: nothing is made but the moves. */
 export class SingleWalk extends RouteWalk {
@@ -14,7 +12,7 @@ export class SingleWalk extends RouteWalk {
 
   constructor(
     options: WalkOptions,
-    private readonly single: Single,
+    private readonly single: OneWay['single'],
   ) {
     super(options)
     this.isWatched = Boolean(options.watcher.events ?? options.watcher.moved)

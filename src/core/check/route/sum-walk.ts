@@ -1,7 +1,8 @@
 import { unitsPerOne } from '../../plan/basics.ts'
 import { holds, standsAt } from '../../rules/engine.ts'
-import type { Game, GameGate, GameProfile, GameRoute, GameYield } from '../../rules/game.ts'
+import type { Game, GameGate, GameProfile, GameRoute } from '../../rules/game.ts'
 import { newState, type State } from '../../rules/state.ts'
+import { shareOf } from '../chance.ts'
 import type { Branch } from './branch.ts'
 import { TooManyBranches } from './branch-walk.ts'
 import type { Itinerary } from './itinerary.ts'
@@ -9,7 +10,7 @@ import { LevelsByAmount } from './levels-by-amount.ts'
 import { drawnPosition, type RecordWriter } from './record.ts'
 import { dueWhenMet, type Schedule } from './schedule.ts'
 import { Spread } from './spread.ts'
-import { stepOf } from './sums.ts'
+import { ofTally, stepOf } from './sums.ts'
 
 interface SumOptions {
   game: Game
@@ -103,13 +104,14 @@ class SumWalk {
 
   /** About how many multiplications the sum alone takes: it is as wide as what is not negligible of it. */
   private expectedEffort(): number {
-    const { game, itinerary, route } = this.o
+    const { game, itinerary, route, profile } = this.o
     let [effort, range, variance] = [0, 0, 0]
     for (const place of new Set(route.stops)) for (const s of itinerary.items[place]!) {
-      if (s < 0 || this.shareOf(s) === 0) continue
-      const share = this.shareOf(s)
-      const { count } = game.sources[s]!
-      for (const { min, max } of this.yieldsOf(s)) {
+      const share = s < 0 ? 0 : shareOf(game, profile, s)
+      if (share === 0) continue
+      const source = game.sources[s]!
+      const { count } = source
+      for (const { min, max } of ofTally(source, this.tally)) {
         const [mean, width] = [(min + max) / 2 / this.step, (max - min) / this.step]
         range += count * (share < 1 ? max / this.step : width)
         variance += count * share * (width ** 2 / 12 + (1 - share) * mean ** 2)
@@ -137,20 +139,12 @@ class SumWalk {
   private take(s: number): void {
     if (this.taken[s]) return
     this.taken[s] = 1
-    const share = this.shareOf(s)
+    const share = shareOf(this.o.game, this.o.profile, s)
     if (share === 0) return
     const gain = this.gainOf(s, share)
     this.gains.push(gain)
     this.now = this.added(this.now, gain)
     for (const gate of this.apart) gate.unopened = this.added(gate.unopened!, gain)
-  }
-
-  private shareOf(s: number): number {
-    return this.o.game.columns.main[s] ? this.o.profile.main : this.o.profile.side
-  }
-
-  private yieldsOf(s: number): GameYield[] {
-    return this.o.game.sources[s]!.yields.filter((y) => y.tally === this.tally)
   }
 
   private readonly added = (to: Spread, gain: Spread): Spread => {
@@ -164,8 +158,9 @@ class SumWalk {
   }
 
   private gainOf(s: number, share: number): Spread {
-    const { count } = this.o.game.sources[s]!
-    const own = this.yieldsOf(s)
+    const source = this.o.game.sources[s]!
+    const { count } = source
+    const own = ofTally(source, this.tally)
     const name = `${share} ${count} ${own.map(({ min, max }) => `${min} ${max}`).join()}`
     if (!this.spreads.has(name)) {
       const each = own.map(({ min, max }) => Spread.even(min / this.step, max / this.step, unitsPerOne / this.step))
@@ -183,7 +178,7 @@ class SumWalk {
     const from = this.opensFrom(gate, unopened)
     const opening = unopened.above(from)
     if (!opening.weights.length) return
-    if (!gate.live) this.noteDue(of, g, opening, true)
+    if (!gate.live && !of.isDueNoted) this.tellDue(g, opening, true)
     this.o.writer.opened(this.branch(opening.total), g, this.stop)
     // A live gate is judged at its due moment with all there is then.
     of.unopened = unopened.below(from)
@@ -195,7 +190,10 @@ class SumWalk {
     this.o.writer.met(g, this.stop, due)
     const of: GateState = { unopened: null, due: late ? null : due, isDueNoted: late, ready: 0 }
     this.met.set(g, of)
-    if (!late && gate.due === 'meeting') this.noteDueAsItStands(of, g, this.now)
+    if (!late && gate.due === 'meeting') {
+      this.tellDueAsItStands(g, this.now)
+      of.isDueNoted = true
+    }
     return of
   }
 
@@ -210,15 +208,13 @@ class SumWalk {
     return low
   }
 
-  private noteDueAsItStands(of: GateState, g: number, all: Spread): void {
+  private tellDueAsItStands(g: number, all: Spread): void {
     const from = this.opensFrom(this.o.game.gates[g]!, all)
-    this.noteDue(of, g, all.above(from), true)
-    this.noteDue(of, g, all.below(from), false)
-    of.isDueNoted = true
+    this.tellDue(g, all.above(from), true)
+    this.tellDue(g, all.below(from), false)
   }
 
-  private noteDue({ isDueNoted }: GateState, g: number, part: Spread, success: boolean): void {
-    if (isDueNoted) return
+  private tellDue(g: number, part: Spread, success: boolean): void {
     this.eachRead(g, part, (branch) => this.o.writer.due(branch, g, success))
   }
 
@@ -227,7 +223,10 @@ class SumWalk {
     const below = this.now.cumulated()
     for (const [g, of] of this.met) {
       const gate = game.gates[g]!
-      if (of.due === this.stop && !of.isDueNoted) this.noteDueAsItStands(of, g, gate.live ? this.now : (of.unopened ?? this.now))
+      if (of.due === this.stop && !of.isDueNoted) {
+        this.tellDueAsItStands(g, gate.live ? this.now : (of.unopened ?? this.now))
+        of.isDueNoted = true
+      }
       this.noteReady(g, gate, of, below)
       if (this.lastAt.get(g)! <= this.stop) this.passNoMore(g, gate, of)
     }
@@ -240,14 +239,16 @@ class SumWalk {
 
   /** A gate that is not come to again opens for nobody else: what has not opened it matters only when it is due. */
   private passNoMore(g: number, gate: GameGate, of: GateState): void {
-    if (!this.apart.delete(of) || of.isDueNoted || gate.live) return
-    if (of.due !== this.o.route.stops.length - 1) this.apart.add(of)
-    else if (of.unopened!.weights.length) {
-      this.held += of.unopened!.weights.length
-      if (this.held > mostHeld) throw new TooManyBranches()
-      this.putOff.push({ g, part: of.unopened!, gains: this.gains.length })
-      of.isDueNoted = true
-    }
+    if (!this.apart.has(of)) return
+    const isToCome = !of.isDueNoted && !gate.live
+    if (isToCome && of.due !== this.o.route.stops.length - 1) return
+    this.apart.delete(of)
+    const part = of.unopened!
+    if (!isToCome || part.weights.length === 0) return
+    this.held += part.weights.length
+    if (this.held > mostHeld) throw new TooManyBranches()
+    this.putOff.push({ g, part, gains: this.gains.length })
+    of.isDueNoted = true
   }
 
   /** `below`: how likely each amount is not reached now. */
@@ -266,7 +267,7 @@ class SumWalk {
     this.stop = this.o.route.stops.length - 1
     for (const { g, part, gains } of this.putOff.reverse()) {
       while (gained > gains) since = this.added(since, this.gains[--gained]!)
-      if (this.readsAmounts(g)) this.noteDueAsItStands({ unopened: null, due: null, isDueNoted: false, ready: 0 }, g, this.added(part, since))
+      if (this.readsAmounts(g)) this.tellDueAsItStands(g, this.added(part, since))
       else this.noteLevelsAfter(g, part, since)
     }
   }

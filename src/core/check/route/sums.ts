@@ -1,5 +1,5 @@
 import { unitsPerOne } from '../../plan/basics.ts'
-import type { Game, GameProfile, GameSource } from '../../rules/game.ts'
+import type { Game, GameProfile, GameSource, GameYield } from '../../rules/game.ts'
 import { rises } from '../../rules/relaxed.ts'
 import type { Portion } from './portion.ts'
 
@@ -41,7 +41,7 @@ function commonDivisor(a: number, b: number): number {
 }
 
 /** What a unit of a source yields of a tally. */
-function ofTally({ yields }: GameSource, t: number) {
+export function ofTally({ yields }: GameSource, t: number): GameYield[] {
   return yields.filter((y) => y.tally === t)
 }
 

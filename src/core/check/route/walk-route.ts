@@ -4,7 +4,7 @@ import { SingleWalk } from './single-walk.ts'
 
 /** Plays a route as a profile does, all branches of chance side by side where it falls in several ways (docs/model.md 8). */
 export function walkRoute(options: WalkOptions): void {
-  const { single } = options.chance
-  const walk = single ? new SingleWalk(options, single) : new BranchWalk(options)
+  const { chance } = options
+  const walk = chance.single ? new SingleWalk(options, chance.single) : new BranchWalk(options, chance)
   walk.run()
 }
