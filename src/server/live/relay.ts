@@ -36,6 +36,8 @@ export class Relay {
     client.on('notification', ({ payload }) => void this.heard(JSON.parse(payload!) as News & { from: string }))
     await client.connect()
     await client.query(`listen ${channel}`)
+    // It may have been closed while this was on its way.
+    if (this.isClosed) return client.end()
     this.client = client
   }
 
