@@ -21,7 +21,8 @@ import { compile, type Compiled } from '../src/core/rules/compile.ts'
 import type { Game } from '../src/core/rules/game.ts'
 import { recompile } from '../src/core/rules/recompile.ts'
 import { samplePlan } from '../src/core/sample/sample-plan.ts'
-import { playRoute } from '../src/core/testing/plain-reading.ts'
+import { walk } from '../src/core/testing/plain/walk.ts'
+import { middleFall } from '../src/core/testing/plain/ways.ts'
 import { benchBrowser } from './browser.ts'
 
 const sizes = {
@@ -76,7 +77,7 @@ function benchAgainstPlainReading(name: keyof typeof sizes): void {
   const { game } = compile(recordsOf(fixed))
   const profile = game.profiles.find(({ id }) => id === 'straight')!
   const ms = rows.length
-  add(name, 'plain reading of the rules, one walk (baseline)', () => playRoute(fixed as never, 'main_line', 'straight'))
+  add(name, 'plain reading of the rules, one walk (baseline)', () => walk(fixed as never, 'main_line', 'straight', middleFall))
   add(name, 'route check of the same walk, all gates', () => checkRoute(game, game.routes[0]!, profile, { ...defaultRouteOptions, sums: false }))
   rows[ms + 1]!.each = `${(rows[ms + 1]!.ms / rows[ms]!.ms).toFixed(2)} of the baseline`
 }

@@ -50,6 +50,12 @@ export function raiseCaps(game: Game, state: State, sources: readonly number[]):
   }
 }
 
+/** Lets everybody climb as far as their XP goes: any gain would, even one of nothing. */
+export function climbAll(game: Game, state: State): void {
+  const tallies = new Set(game.characters.map(({ tally }) => tally).filter((t) => t >= 0))
+  giveAll(game, state, [...tallies].map((tally) => ({ tally, min: 0, max: 0 })), plainPlay)
+}
+
 /** Gives what a source gives when it is repeated without end. */
 export function giveWithoutEnd(game: Game, state: State, source: GameSource): void {
   giveAll(game, state, source.yields.map(({ tally }) => ({ tally, min: withoutEnd, max: withoutEnd })), plainPlay)

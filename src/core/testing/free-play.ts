@@ -1,9 +1,10 @@
 /**
  * Free play by plain search (docs/checks.md 3): every move from every state, with none of the reductions of the search that it is
- * held against, but that amounts above a bound of the test's own are taken for alike.
+ * held against, but that amounts above a bound of the test's own are taken for alike. What is left to chance falls in every way.
  */
 import { canOpen, canTake, enter, gatesOnWay, isOpen, open, standsAt, take } from '../rules/engine.ts'
-import { plainPlay } from '../rules/gain.ts'
+import { everyOutcome } from '../check/chance.ts'
+import { plainPlay, type Play } from '../rules/gain.ts'
 import type { Game } from '../rules/game.ts'
 import { cloneState, newState, type State } from '../rules/state.ts'
 
@@ -16,6 +17,7 @@ interface Bounds {
 }
 
 export interface FreePlay {
+  canBeWon: boolean
   stuck: boolean
   forcedGrind: boolean
 }
@@ -26,13 +28,14 @@ export function startOf(game: Game): State {
   return state
 }
 
-/** What free play can run into; null where there are too many states. Only for plans without chance. */
+/** What free play can run into; null where there are too many states. */
 export function playFreely(game: Game, bounds: Bounds): FreePlay | null {
   const graph = explored(game, startOf(game), bounds)
   if (!graph) return null
   const [wins, winsAtOnce] = [winning(graph, true), winning(graph, false)]
   const withoutRepeats = reachable(graph)
   return {
+    canBeWon: wins[0]!,
     stuck: wins.includes(false),
     forcedGrind: winsAtOnce[0]! && wins.some((can, i) => withoutRepeats[i] && can && !winsAtOnce[i]),
   }
@@ -62,7 +65,10 @@ interface Graph {
   into: { from: number; repeat: boolean }[][]
 }
 
-function explored(game: Game, from: State, bounds: Bounds): Graph | null {
+function explored(game: Game, from: State, given: Bounds): Graph | null {
+  // Where it is asked how many units were taken, it may be repeats that are asked for.
+  const counted = new Set([...game.gates, ...game.sources].flatMap(({ requires }) => requires.reads.sources))
+  const bounds = { ...given, repeats: game.sources.map((_, s) => (counted.has(s) ? 4 : 0)) }
   const states: State[] = []
   const graph: Graph = { states, won: [], into: [] }
   const ids = new Map<string, number>()
@@ -86,31 +92,30 @@ function explored(game: Game, from: State, bounds: Bounds): Graph | null {
   return graph
 }
 
-function* movesFrom(game: Game, state: State): Generator<{ state: State; repeat: boolean }> {
+function movesFrom(game: Game, state: State): { state: State; repeat: boolean }[] {
   const place = game.places[state.place]!
-  for (const { source, gate } of place.contents) {
-    if (source !== null && canTake(game, state, source)) {
-      const repeat = state.taken[source]! >= game.sources[source]!.count
-      yield { repeat, state: after(state, (next) => take(game, next, source, plainPlay)) }
-    }
-    if (gate !== null && canOpen(game, state, gate)) yield { repeat: false, state: after(state, (next) => open(game, next, gate, plainPlay)) }
-  }
-  for (const g of game.anywhere) if (standsAt(game, game.gates[g]!, state.place) && canOpen(game, state, g)) yield { repeat: false, state: after(state, (next) => open(game, next, g, plainPlay)) }
-  for (const { passage, to } of place.ways) {
-    if (gatesOnWay(game, passage, to).every((g) => isOpen(game, state, g))) yield { repeat: false, state: after(state, (next) => enter(game, next, to, plainPlay)) }
-  }
+  const taken = (s: number) => after(state, state.taken[s]! >= game.sources[s]!.count, (next, play) => take(game, next, s, play))
+  const opened = (g: number) => (canOpen(game, state, g) ? after(state, false, (next, play) => open(game, next, g, play)) : [])
+  const here = place.contents.flatMap(({ source, gate }) => (gate !== null ? opened(gate) : canTake(game, state, source!) ? taken(source!) : []))
+  const anywhere = game.anywhere.filter((g) => standsAt(game, game.gates[g]!, state.place)).flatMap(opened)
+  const ways = place.ways.filter(({ passage, to }) => gatesOnWay(game, passage, to).every((g) => isOpen(game, state, g)))
+  return [...here, ...anywhere, ...ways.flatMap(({ to }) => after(state, false, (next) => enter(game, next, to, plainPlay)))]
 }
 
-function after(state: State, move: (next: State) => void): State {
-  const next = cloneState(state)
-  move(next)
-  return next
+/** What a move leads to, in every way that chance can fall in it. */
+function after(state: State, repeat: boolean, move: (next: State, play: Play) => void): { state: State; repeat: boolean }[] {
+  const falls = everyOutcome.rolls((roll) => {
+    const next = cloneState(state)
+    move(next, { ...plainPlay, roll })
+    return next
+  })
+  return falls.map(([next]) => ({ state: next, repeat }))
 }
 
-function clipped(game: Game, state: State, bounds: Bounds): State {
+function clipped(game: Game, state: State, bounds: Bounds & { repeats: number[] }): State {
   state.tallies.forEach((amount, t) => (state.tallies[t] = Math.min(amount, bounds.tally)))
   state.xp.forEach((xp, c) => (state.xp[c] = Math.min(xp, bounds.xp)))
-  state.taken.forEach((units, s) => (state.taken[s] = Math.min(units, game.sources[s]!.count)))
+  state.taken.forEach((units, s) => (state.taken[s] = Math.min(units, game.sources[s]!.count + bounds.repeats[s]!)))
   return state
 }
 

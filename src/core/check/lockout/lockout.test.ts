@@ -10,6 +10,7 @@ import { cloneState, newState, type State } from '../../rules/state.ts'
 import type { Case } from '../../testing/compare-case.ts'
 import { canWin, playFreely, startOf } from '../../testing/free-play.ts'
 import { recordsOf } from '../../testing/plans.ts'
+import { anyWorld } from '../../testing/worlds.ts'
 import type { Move } from '../result.ts'
 import { make } from './going.ts'
 import { findsWin, isHopeless } from './hope.ts'
@@ -88,7 +89,7 @@ describe('lock-outs', () => {
   const anyItem = fc.oneof({ weight: 3, arbitrary: anySource.map((source) => ({ source })) }, { weight: 2, arbitrary: anyGate.map((gate) => ({ gate })) })
   type Item = typeof anyItem extends fc.Arbitrary<infer T> ? T : never
   const anyPlace = fc.array(anyItem, { maxLength: 3 })
-  const anyWorld = fc.record({
+  const anySmallWorld = fc.record({
     places: fc.tuple(anyPlace, anyPlace, anyPlace),
     twoWay: fc.boolean(),
     goal: fc.boolean(),
@@ -99,7 +100,7 @@ describe('lock-outs', () => {
     cap: fc.constantFrom(null, null, 1),
     rewards: fc.constantFrom(null, null, 'stamps', 'glass'),
   })
-  type World = typeof anyWorld extends fc.Arbitrary<infer T> ? T : never
+  type World = typeof anySmallWorld extends fc.Arbitrary<infer T> ? T : never
 
   function gameOf({ places, twoWay, goal, joins, pit, atTop, cap, rewards }: World): Game {
     let n = 0
@@ -138,7 +139,7 @@ describe('lock-outs', () => {
 
   it('are what plain play finds, on small plans of every make', () => {
     let decided = 0
-    fc.assert(fc.property(anyWorld, fc.constantFrom(1, 6, 200_000), (world, few) => {
+    fc.assert(fc.property(anySmallWorld, fc.constantFrom(1, 6, 200_000), (world, few) => {
       const game = gameOf(world)
       const plain = playFreely(game, { tally: 120_000, xp: 200_000, states: 4_000 })
       if (!plain) return
@@ -157,6 +158,62 @@ describe('lock-outs', () => {
       assert.equal(forcedGrind.result === 'found', plain.forcedGrind)
     }), { numRuns: 250, examples: [[behindItself, 1]] })
     assert.isAbove(decided, 100)
+  })
+
+  it('are what plain play finds in worlds in which all rules mix', () => {
+    const bounds = { tally: 1_000_000, xp: 1_000_000, states: 2_000 }
+    let decided = 0
+    fc.assert(fc.property(anyWorld, (records) => {
+      const { game } = compile(records)
+      const plain = playFreely(game, bounds)
+      if (!plain) return
+      const { stuck, forcedGrind } = checkLockouts(game, { ...defaultBound, states: 50_000 })
+      if (stuck.result !== 'undecided') {
+        assert.equal(stuck.result === 'found', plain.stuck, 'stuck')
+        if (stuck.witness) assert.equal(stuck.witness.length === 0, !plain.canBeWon, 'an empty witness')
+        decided++
+      }
+      if (forcedGrind.result !== 'undecided') assert.equal(forcedGrind.result === 'found', plain.forcedGrind, 'forced grind')
+    }), { numRuns: 120 })
+    assert.isAbove(decided, 60)
+  })
+
+  /** A place with these things and a door to the goal, of which some is asked. */
+  function before(door: string, contents: unknown[], more: object = {}): Game {
+    return compile(recordsOf({
+      format: 'tundrift-plan', version: 1, id: 'p', name: 'P', start: 'depot', tallies: [{ id: 'stamps', name: 'S', kind: 'currency' }, { id: 'glass', name: 'G', kind: 'collectible' }, { id: 'renown', name: 'R', kind: 'experience' }, { id: 'zeal', name: 'Z', kind: 'experience' }],
+      places: [{ id: 'depot', name: 'D', kind: 'hub', contents: [...contents, { gate: { id: 'door', name: 'Door', kind: 'door', requires: door, guards: { place: 'quay' } } }] }, { id: 'quay', name: 'Q', kind: 'area', goal: true }],
+      passages: [{ id: 'way', from: 'depot', to: 'quay' }], ...more,
+    })).game
+  }
+  const source = (id: string, more: object) => ({ source: { id, name: id, kind: 'event', role: 'main', count: 1, yields: [], ...more } })
+  const gives = (tally: string, amount: number) => ({ yields: [{ tally, min: amount, max: amount }] })
+
+  it('count what a repeated exchange can use up', () => {
+    const game = before('glass >= 20', [source('till', gives('stamps', 30)), source('swap', { respawns: true, takes: [{ tally: 'stamps', amount: 1 }], ...gives('glass', 1) })])
+    assert.equal(checkLockouts(game).stuck.result, 'none')
+    const dear = before('glass >= 20', [source('till', gives('stamps', 19)), source('swap', { respawns: true, takes: [{ tally: 'stamps', amount: 1 }], ...gives('glass', 1) })])
+    assert.deepEqual(checkLockouts(dear).stuck.witness, [])
+  })
+
+  it('let one of a party make up an average alone', () => {
+    const curves = [{ id: 'rank', name: 'R', firstLevel: 1, maxLevel: 20, counts: 'step', rule: { kind: 'growth', base: 10, factor: 1, add: 0 } }]
+    const characters = [{ id: 'courier', name: 'C', experience: 'renown', curve: 'rank' }, { id: 'dog', name: 'D', experience: 'zeal', curve: 'rank' }]
+    const tallies = [{ id: 'stamps', name: 'S', kind: 'currency', start: 10 }, { id: 'renown', name: 'R', kind: 'experience' }, { id: 'zeal', name: 'Z', kind: 'experience' }]
+    const shop = { gate: { id: 'shop', name: 'Shop', kind: 'shop_item', role: 'side', costs: [{ tally: 'stamps', amount: 7 }] } }
+    const game = before('average(level) >= 5', [shop, source('round', { count: 10, takes: [{ tally: 'stamps', amount: 1 }], ...gives('renown', 10) })], { tallies, curves, characters })
+    assert.deepEqual(checkLockouts(game).stuck.witness, [{ open: 'shop' }])
+  })
+
+  it('know amounts below 0 from none', () => {
+    const tallies = [{ id: 'stamps', name: 'S', kind: 'score', min: -3 }, { id: 'glass', name: 'G', kind: 'score', min: null }]
+    assert.equal(checkLockouts(before('stamps >= 4', [source('row', { respawns: true, ...gives('stamps', 1) })], { tallies })).stuck.result, 'none')
+    const debt = before('stamps + glass >= 2', [source('fine', { count: 2, ...gives('glass', -4) }), source('row', { count: 12, ...gives('stamps', 1) })], { tallies })
+    assert.equal(checkLockouts(debt).stuck.result, 'none')
+  })
+
+  it('count units that are repeated where their number is asked', () => {
+    assert.equal(checkLockouts(before('taken(row) > 2', [source('row', { count: 2, respawns: true, ...gives('stamps', 1) })])).stuck.result, 'none')
   })
 
   /** A shop with so many things to buy, each of its own price, and a door that costs the rest. */

@@ -1,6 +1,7 @@
 import type { Game, GameCharacter, GameItem, GameYield } from '../../rules/game.ts'
 import { rises } from '../../rules/relaxed.ts'
-import { levelAsked, type Scope } from './scope.ts'
+import { levelAsked } from './asked.ts'
+import type { Scope } from './scope.ts'
 
 /** Which moves can never spoil anything, whenever they are made: they commute with all others (docs/checks.md 3). */
 export interface Safety {
@@ -47,7 +48,7 @@ function keepsAll(game: Game, scope: Scope, { cap, curve, joins, tally }: GameCh
 
 /** Whether every cap that can be set is alike to all that asks for a level, and no lower than the one at the start. */
 function capsOnlyRise(game: Game, scope: Scope, c: number): boolean {
-  const asked = Math.max(0, ...inScope(game, scope).filter((item) => item.requires.reads.characters.includes(c)).map(levelAsked))
+  const asked = Math.max(0, ...inScope(game, scope).filter((item) => item.requires.reads.characters.includes(c)).map((item) => levelAsked(game, item)))
   const caps = inScope(game, scope).flatMap((item) => item.caps.filter(({ character }) => character === null || character === c).map(({ level }) => Math.min(level, asked)))
   return caps.every((cap) => cap === caps[0] && cap >= Math.min(game.characters[c]!.cap ?? Infinity, asked))
 }

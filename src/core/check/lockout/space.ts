@@ -220,9 +220,13 @@ export class Space {
     state.taken[s] = Math.min(state.taken[s]!, this.enoughTaken[s]!)
   }
 
-  /** What can never spoil anything is repeated until there is enough of all that it gives. */
+  /** What can never spoil anything is repeated until there is enough of all that it gives, and of its units. */
   private addRepeats(state: State, s: number, place: number, visit: Visit): void {
-    this.moved(state, place, () => giveWithoutEnd(this.game, this.next, this.game.sources[s]!), false)
+    const repeatWithoutEnd = () => {
+      giveWithoutEnd(this.game, this.next, this.game.sources[s]!)
+      this.next.taken[s] = Math.max(this.next.taken[s]!, this.enoughTaken[s]!)
+    }
+    this.moved(state, place, repeatWithoutEnd, false)
     this.tell(true, { take: this.game.sources[s]!.id, untilEnough: true }, visit)
   }
 
@@ -273,8 +277,9 @@ export class Space {
 
   /** Whether another unit of a source would make no difference. */
   isEnough(state: State, id: string): boolean {
-    const { yields } = this.game.sources[indexOf(this.game, 'sources', id)]!
-    return yields.every(({ tally }) => !this.scope.tallies[tally] || (state.tallies[tally]! >= this.scope.enough[tally]! && this.game.tallies[tally]!.listeners.every((c) => !this.scope.characters[c] || state.level[c]! >= Math.min(this.scope.enoughLevel[c]!, limitOf(this.game, state, c)))))
+    const s = indexOf(this.game, 'sources', id)
+    if (state.taken[s]! < this.enoughTaken[s]!) return false
+    return this.game.sources[s]!.yields.every(({ tally }) => !this.scope.tallies[tally] || (state.tallies[tally]! >= this.scope.enough[tally]! && this.game.tallies[tally]!.listeners.every((c) => !this.scope.characters[c] || state.level[c]! >= Math.min(this.scope.enoughLevel[c]!, limitOf(this.game, state, c)))))
   }
 
   private isRandomMove(yields: readonly GameYield[]): boolean {

@@ -67,9 +67,19 @@ export class StateGraph {
     for (let id = 0; id < this.expanded && left > 0 && !this.isLate(); id++) {
       if (this.won.at(id) || steps[id + 1]! - steps[id]! === 1) continue
       left--
-      if (isHopeless(game, space.scope, this.lend(id), repeats)) return id
+      if (isHopeless(game, space.scope, this.lend(id), repeats)) return this.earliest(id, steps)
     }
     return -1
+  }
+
+  /** The first state on the way to one without hope from which all goes there: there is no hope from it, either. */
+  private earliest(id: number, steps: Int32Array): number {
+    for (let at = id; at !== 0; ) {
+      at = this.source(this.foundBy.at(at))
+      if (this.won.at(at) || steps[at + 1]! - steps[at]! !== 1) return id
+      id = at
+    }
+    return id
   }
 
   get size(): number {

@@ -2,7 +2,7 @@ import { remembered } from '../../plan/remembered.ts'
 import { canOpen, canTake, isOpen, take } from '../../rules/engine.ts'
 import { middleRoll, type Play } from '../../rules/gain.ts'
 import type { Game, GameComparison, GameSource } from '../../rules/game.ts'
-import { giveWithoutEnd, raiseCaps, rises } from '../../rules/relaxed.ts'
+import { climbAll, giveWithoutEnd, raiseCaps, rises } from '../../rules/relaxed.ts'
 import type { State } from '../../rules/state.ts'
 import { fromUnits } from '../../rules/compile.ts'
 import type { DebtEntry } from '../result.ts'
@@ -81,6 +81,7 @@ class FurtherSearch {
     if (!rises(this.game.gates[this.g]!.requires)) return true
     return this.within((state) => {
       raiseCaps({ ...this.relaxed, sources: this.game.sources }, state, sources)
+      climbAll(this.relaxed, state)
       for (let grown = true; grown; ) {
         grown = false
         for (const s of sources) {
@@ -155,12 +156,16 @@ class FurtherSearch {
     take(game, state, s, play)
   }
 
-  /** All sources in turn, one unit each, again and again. */
+  /** All sources in turn, one unit each, again and again; and the other way round, where what is taken first makes a difference. */
   private roundsOpen(): boolean {
+    return this.roundsOpenIn(this.sources) || (!this.isDecidedByRounds() && this.roundsOpenIn([...this.sources].reverse()))
+  }
+
+  private roundsOpenIn(sources: readonly number[]): boolean {
     return this.within((state) => {
       for (let round = 0; round < mostRounds; round++) {
         const before = this.progressKey(state)
-        for (const s of this.sources) {
+        for (const s of sources) {
           if (!canTake(this.game, state, s)) continue
           this.takeFrom(this.game, state, s)
           if (this.isSatisfied(state)) return true
@@ -197,6 +202,10 @@ class FurtherSearch {
     return rises(gate.requires) && this.sources.every((s) => {
       const { takes, yields, caps, requires } = this.game.sources[s]!
       return rises(requires) && takes.length === 0 && caps.length === 0 && yields.every((y) => y.min >= 0)
+    }) && [...this.relevance.characters].every((c) => {
+      const { curve, rewards } = this.game.characters[c]!
+      // A large gain that makes one level alone leaves XP for the next gain; one that is cleared wastes it.
+      return (!curve || (curve.levelsPerGain === 'many' && curve.remainder === 'carry')) && rewards.every(({ yields }) => yields.every((y) => y.min >= 0))
     })
   }
 

@@ -1,17 +1,18 @@
 /**
- * A plain reading of docs/model.md, step by step and without a thought for speed: numbers are decimals, names are looked up
- * each time. What the compiled engine does is held against it. It knows routes of players who leave nothing to chance.
+ * A plain reading of docs/model.md 1 to 6, step by step and without a thought for speed: numbers are decimals, names are looked up
+ * each time. What the compiled engine does is held against it.
  */
-import { Decimal } from '../language/arithmetic.ts'
-import { LanguageError } from '../language/language-error.ts'
-import { parse, type Node } from '../language/parse.ts'
-import type { PlanFile } from '../plan/file.ts'
-import type { RecordOf } from '../plan/kinds.ts'
-import { wholeSource, type WholeSource } from '../plan/source.ts'
-import type { Cost, Yield } from '../plan/yield.ts'
-import { curveValues } from '../rules/curve-values.ts'
+import { Decimal } from '../../language/arithmetic.ts'
+import { LanguageError } from '../../language/language-error.ts'
+import { parse, type Node } from '../../language/parse.ts'
+import type { PlanFile } from '../../plan/file.ts'
+import type { RecordOf } from '../../plan/kinds.ts'
+import { wholeSource, type WholeSource } from '../../plan/source.ts'
+import type { Cost, Yield } from '../../plan/yield.ts'
+import { curveValues } from '../../rules/curve-values.ts'
+import type { Fall } from './ways.ts'
 
-type Gate = RecordOf['gate']
+export type Gate = RecordOf['gate']
 type Character = RecordOf['character']
 
 interface Hero {
@@ -21,25 +22,26 @@ interface Hero {
   present: boolean
 }
 
-export interface StopState {
+export interface Held {
   tallies: Record<string, number>
   levels: Record<string, number>
-  open: string[]
 }
 
-/** Plays a route for a kind of player and gives what is held on leaving each stop. */
-export function playRoute(plan: PlanFile, route: string, profile: string): StopState[] {
-  return new Player(plan).route(route, profile)
-}
+/** Working curves out takes long, and they stay what they are. */
+const values = new WeakMap<RecordOf['curve'], Decimal[]>()
 
-class Player {
+/** One player in the midst of a game. */
+export class Player {
   private readonly tallies: Record<string, Decimal> = {}
   private readonly heroes: Record<string, Hero> = {}
   private readonly opened = new Set<string>()
   private readonly visited = new Set<string>()
   private readonly taken: Record<string, number> = {}
 
-  constructor(private readonly plan: PlanFile) {
+  constructor(
+    readonly plan: PlanFile,
+    private fall: Fall,
+  ) {
     for (const tally of this.list('tallies')) this.tallies[tally.id] = new Decimal(tally.start)
     for (const character of this.list('characters')) {
       this.heroes[character.id] = { level: 0, xp: new Decimal(0), cap: character.cap, present: character.joins === null }
@@ -47,30 +49,45 @@ class Player {
     }
   }
 
-  private list<K extends 'tallies' | 'characters' | 'curves' | 'passages' | 'routes' | 'profiles'>(name: K) {
-    type Kind = { tallies: 'tally'; characters: 'character'; curves: 'curve'; passages: 'passage'; routes: 'route'; profiles: 'profile' }[K]
+  private list<K extends 'tallies' | 'characters' | 'curves'>(name: K) {
+    type Kind = { tallies: 'tally'; characters: 'character'; curves: 'curve' }[K]
     return this.plan[name] as RecordOf[Kind][]
   }
 
-  route(routeId: string, profileId: string): StopState[] {
-    const profile = this.list('profiles').find((p) => p.id === profileId)!
-    const stops = this.list('routes').find((r) => r.id === routeId)!.stops
-    return stops.map((stop) => {
-      this.enter(stop)
-      if (profile.retries > 0) this.reset((tally) => tally.resets === 'retry')
-      while (this.pass(stop, profile));
-      return {
-        tallies: Object.fromEntries(Object.entries(this.tallies).map(([id, value]) => [id, value.toNumber()])),
-        levels: Object.fromEntries(Object.entries(this.heroes).map(([id, hero]) => [id, hero.level])),
-        open: [...this.opened].sort(),
-      }
-    })
+  private tally(id: string): RecordOf['tally'] {
+    return this.list('tallies').find((tally) => tally.id === id)!
   }
 
-  private enter(place: string): void {
+  /** Another player in the same state, for whom chance falls in a way of its own. */
+  copy(fall = this.fall): Player {
+    const copy = new Player(this.plan, fall)
+    Object.assign(copy.tallies, this.tallies)
+    Object.assign(copy.taken, this.taken)
+    for (const [id, hero] of Object.entries(this.heroes)) copy.heroes[id] = { ...hero }
+    for (const id of this.opened) copy.opened.add(id)
+    for (const id of this.visited) copy.visited.add(id)
+    return copy
+  }
+
+  /** All that this player has, as a text that tells states apart. */
+  get state(): string {
+    return JSON.stringify([this.tallies, this.heroes, this.taken, [...this.opened], [...this.visited]])
+  }
+
+  get held(): Held {
+    const levels = Object.entries(this.heroes).map(([id, hero]): [string, number] => [id, hero.level])
+    return { tallies: Object.fromEntries(Object.entries(this.tallies).map(([id, value]) => [id, value.toNumber()])), levels: Object.fromEntries(levels) }
+  }
+
+  hasVisited(place: string): boolean {
+    return this.visited.has(place)
+  }
+
+  enter(place: string, isRetried: boolean): void {
     this.visited.add(place)
     this.reset((tally) => tally.resets === 'place')
     for (const character of this.list('characters')) if (character.joins === place) this.heroes[character.id]!.present = true
+    if (isRetried) this.reset((tally) => tally.resets === 'retry')
   }
 
   private reset(which: (tally: RecordOf['tally']) => boolean): void {
@@ -87,57 +104,53 @@ class Player {
     hero.xp = curve.counts === 'total' && hero.level > curve.firstLevel ? this.value(character, hero.level - 1) : new Decimal(0)
   }
 
-  private pass(stop: string, profile: RecordOf['profile']): boolean {
-    let changed = false
-    const place = this.plan.places.find((p) => p.id === stop)!
-    for (const item of place.contents) {
-      if (item.source) changed = this.passSource(this.whole(item.source), profile) || changed
-      if (item.gate) changed = this.passGate(item.gate, profile) || changed
-    }
-    for (const gate of this.plan.anywhere) {
-      const neighbour = this.list('passages').some((p) => (p.from === stop && p.to === gate.guards?.place) || (p.twoWay && p.to === stop && p.from === gate.guards?.place))
-      if (gate.guards?.place === undefined || neighbour) changed = this.passGate(gate, profile) || changed
-    }
-    return changed
-  }
-
-  private whole(source: RecordOf['source']): WholeSource {
+  whole(source: RecordOf['source']): WholeSource {
     return wholeSource(source, (this.plan.patterns as RecordOf['pattern'][] | undefined)?.find((p) => p.id === source.pattern))
   }
 
-  private passSource(source: WholeSource, profile: RecordOf['profile']): boolean {
-    const share = source.role === 'main' ? profile.main : profile.side
-    let changed = false
-    while (share === 1 && (this.taken[source.id] ?? 0) < source.count && this.holds(source.requires) && this.canPay(source.takes)) {
-      for (const cost of source.takes) this.change(cost.tally, new Decimal(-cost.amount))
-      this.taken[source.id] = (this.taken[source.id] ?? 0) + 1
-      this.give(source.yields)
-      this.setCaps(source.caps)
-      changed = true
-    }
-    return changed
+  canTake(source: WholeSource): boolean {
+    return this.holds(source.requires) && this.canPay(source.takes)
   }
 
-  private passGate(gate: Gate, profile: RecordOf['profile']): boolean {
-    const buys = gate.role === 'main' || gate.costs.length === 0 || profile.buys === 'all'
-    if (gate.stays === 'live' || this.opened.has(gate.id) || !buys || !this.holds(gate.requires) || !this.canPay(gate.costs)) return false
+  /** A unit of a source; `without`: of which tallies nothing comes of it. */
+  take(source: WholeSource, without: (tally: RecordOf['tally']) => boolean = () => false): void {
+    for (const cost of source.takes) this.change(cost.tally, new Decimal(-cost.amount))
+    this.taken[source.id] = this.unitsOf(source.id) + 1
+    this.give(source.yields.filter(({ tally }) => !without(this.tally(tally))))
+    this.setCaps(source.caps)
+  }
+
+  unitsOf(source: string): number {
+    return this.taken[source] ?? 0
+  }
+
+  /** Whether a gate is open: a live one while it holds. */
+  isOpen(gate: Gate): boolean {
+    return gate.stays === 'live' ? this.holds(gate.requires) : this.opened.has(gate.id)
+  }
+
+  /** Whether the player has what a gate asks, wherever that is. */
+  hasWhatItAsks(gate: Gate): boolean {
+    return this.holds(gate.requires) && this.canPay(gate.costs)
+  }
+
+  open(gate: Gate): void {
     for (const cost of gate.costs) this.change(cost.tally, new Decimal(-cost.amount))
     this.opened.add(gate.id)
     this.give(gate.yields)
     this.setCaps(gate.caps)
-    return true
   }
 
-  private canPay(costs: readonly Cost[]): boolean {
+  canPay(costs: readonly Cost[]): boolean {
     return costs.every(({ tally }) => {
-      const min = this.list('tallies').find((t) => t.id === tally)!.min
+      const { min } = this.tally(tally)
       const asked = costs.filter((cost) => cost.tally === tally).reduce((sum, cost) => sum.plus(cost.amount), new Decimal(0))
       return min === null || this.tallies[tally]!.minus(asked).gte(min)
     })
   }
 
   private change(id: string, by: Decimal): void {
-    const { min, max } = this.list('tallies').find((t) => t.id === id)!
+    const { min, max } = this.tally(id)
     let value = this.tallies[id]!.plus(by)
     if (min !== null && value.lt(min)) value = new Decimal(min)
     if (max !== null && value.gt(max)) value = new Decimal(max)
@@ -149,11 +162,12 @@ class Player {
   }
 
   /** Gives one yield; what levels were entered by it, in the order of the plan. */
-  private giveOne({ tally, min }: Yield): [Character, number][] {
-    this.change(tally, new Decimal(min))
-    if (this.list('tallies').find((t) => t.id === tally)!.kind !== 'experience') return []
+  private giveOne({ tally, min, max }: Yield): [Character, number][] {
+    const amount = new Decimal(min === max ? min : this.fall.amount(min, max))
+    this.change(tally, amount)
+    if (this.tally(tally).kind !== 'experience') return []
     const listeners = this.list('characters').filter((c) => c.experience === tally && this.heroes[c.id]!.present)
-    return listeners.flatMap((character) => this.gain(character, new Decimal(min)).map((level): [Character, number] => [character, level]))
+    return listeners.flatMap((character) => this.gain(character, amount).map((level): [Character, number] => [character, level]))
   }
 
   private settle(queue: [Character, number][]): void {
@@ -182,7 +196,9 @@ class Player {
 
   private value(character: Character, level: number): Decimal {
     const curve = this.curve(character)
-    return curveValues(curve).values[level - curve.firstLevel]!
+    const known = values.get(curve) ?? (curveValues(curve).values as Decimal[])
+    values.set(curve, known)
+    return known[level - curve.firstLevel]!
   }
 
   private limit(character: Character): number {
@@ -227,14 +243,28 @@ class Player {
     return counts === 'step' ? new Decimal(0) : this.value(character, level - 1)
   }
 
-  private holds(text: string): boolean {
-    const node = parse(text)
+  holds(text: string): boolean {
     try {
-      return node === null || Math.abs(this.read(node)) >= 1e-9
+      const node = parse(text)
+      return node === null || isTrue(this.read(node))
     } catch (error) {
       if (error instanceof LanguageError) return false
       throw error
     }
+  }
+
+  /** What a part of a requirement amounts to; NaN where it fails. */
+  valueOf(node: Node): number {
+    try {
+      return this.read(node)
+    } catch (error) {
+      if (error instanceof LanguageError) return Number.NaN
+      throw error
+    }
+  }
+
+  amountOf(tally: string): number {
+    return this.tallies[tally]!.toNumber()
   }
 
   private read(node: Node): number {
@@ -242,7 +272,7 @@ class Player {
       case 'number':
         return Number(node.text)
       case 'not':
-        return Math.abs(this.read(node.of)) < 1e-9 ? 1 : 0
+        return isTrue(this.read(node.of)) ? 0 : 1
       case 'minus':
         return -this.read(node.of)
       case 'name':
@@ -268,25 +298,24 @@ class Player {
       case 'lowest': return present.length ? Math.min(...present) : 0
       case 'highest': return present.length ? Math.max(...present) : 0
       case 'average': return present.length ? present.reduce((a, b) => a + b, 0) / present.length : 0
-      case 'open': return this.isOpen(word) ? 1 : 0
+      case 'open': return this.isOpen(this.gate(word)) ? 1 : 0
       case 'visited': return this.visited.has(word) ? 1 : 0
       case 'taken': return this.taken[word] ?? 0
       case 'min': return Math.min(...args.map((arg) => this.read(arg)))
       case 'max': return Math.max(...args.map((arg) => this.read(arg)))
-      default: return args.slice(1).filter((arg) => Math.abs(this.read(arg)) >= 1e-9).length >= this.read(args[0]!) ? 1 : 0
+      default: return args.slice(1).filter((arg) => isTrue(this.read(arg))).length >= this.read(args[0]!) ? 1 : 0
     }
   }
 
-  private isOpen(id: string): boolean {
-    const gate = [...this.plan.places.flatMap((p) => p.contents.flatMap((item) => item.gate ?? [])), ...this.plan.anywhere].find((g) => g.id === id)!
-    return gate.stays === 'live' ? this.holds(gate.requires) : this.opened.has(id)
+  private gate(id: string): Gate {
+    return [...this.plan.places.flatMap((p) => p.contents.flatMap((item) => item.gate ?? [])), ...this.plan.anywhere].find((g) => g.id === id)!
   }
 
   private binary(op: string, leftNode: Node, rightNode: Node): number {
     const left = this.read(leftNode)
     const truth = (holds: boolean) => (holds ? 1 : 0)
-    if (op === 'and') return truth(left !== 0 && this.read(rightNode) !== 0)
-    if (op === 'or') return truth(left !== 0 || this.read(rightNode) !== 0)
+    if (op === 'and') return truth(isTrue(left) && isTrue(this.read(rightNode)))
+    if (op === 'or') return truth(isTrue(left) || isTrue(this.read(rightNode)))
     const right = this.read(rightNode)
     const same = Math.abs(left - right) < 1e-9 * Math.max(1, Math.abs(left), Math.abs(right))
     switch (op) {
@@ -296,12 +325,21 @@ class Player {
       case '<': return truth(!same && left < right)
       case '==': return truth(same)
       case '!=': return truth(!same)
-      case '+': return left + right
-      case '-': return left - right
-      case '*': return left * right
-      case '/': return left / right
-      case '^': return left ** right
-      default: return left - right * Math.floor(left / right)
+      case '+': return finite(left + right)
+      case '-': return finite(left - right)
+      case '*': return finite(left * right)
+      case '/': return finite(left / right)
+      case '^': return finite(left ** right)
+      default: return finite(left - right * Math.floor(left / right))
     }
   }
+}
+
+function isTrue(value: number): boolean {
+  return Math.abs(value) >= 1e-9
+}
+
+function finite(value: number): number {
+  if (Number.isFinite(value)) return value
+  throw new LanguageError('not-finite', { from: 0, to: 0 })
 }
