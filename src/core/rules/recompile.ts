@@ -3,7 +3,7 @@ import type { PlanIssue } from '../plan/issue.ts'
 import { kindNames } from '../plan/kinds.ts'
 import type { ItemRow, Records } from '../plan/records.ts'
 import { Compiler, type Compiled } from './compile.ts'
-import type { Game, GameGate } from './game.ts'
+import type { Game, GameGate, GameItem } from './game.ts'
 import type { PlanIndex } from './plan-index.ts'
 import { columnsAfter } from './source-columns.ts'
 import { issuesOfRow } from './validate.ts'
@@ -55,6 +55,11 @@ function isReadAlong({ sources, gates }: Game, g: number, after: GameGate): bool
   return [before, after].some(({ requires }) => requires.reads.gates.length > 0) || [...sources, ...gates].some(({ requires }) => requires.reads.gates.includes(g))
 }
 
+/** Whether an item asks after a live gate that has been made anew since the plan was compiled whole: it would be told of the old one. */
+function readsOldGate(game: Game, origin: Game, { requires }: GameItem): boolean {
+  return requires.reads.gates.some((g) => game.gates[g]!.live && game.gates[g] !== origin.gates[g])
+}
+
 function made(before: Compiled, index: PlanIndex, issues: PlanIssue[], items: readonly ItemRow[]): Recompiled | null {
   const compiler = new Compiler(index, issues)
   const { origin } = before
@@ -72,6 +77,7 @@ function made(before: Compiled, index: PlanIndex, issues: PlanIssue[], items: re
     }
     touched[kind === 'source' ? 'sources' : 'gates'].add(i)
   }
+  if ([...touched.sources].some((s) => readsOldGate(game, origin, game.sources[s]!)) || [...touched.gates].some((g) => readsOldGate(game, origin, game.gates[g]!))) return null
   if (touched.sources.size) game.columns = columnsAfter(before.game.columns, game.sources, touched.sources)
   return { compiled: { game, issues, index, origin }, touched }
 }

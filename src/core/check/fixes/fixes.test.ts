@@ -1,9 +1,11 @@
 import { assert } from 'chai'
 import fc from 'fast-check'
 import { apply } from '../../change/diff.ts'
+import { setFields } from '../../change/edits.ts'
 import type { Records } from '../../plan/records.ts'
 import { compile } from '../../rules/compile.ts'
 import { recordsOf } from '../../testing/plans.ts'
+import { anyWorld } from '../../testing/worlds.ts'
 import { check } from '../check.ts'
 import type { GateResult } from '../result.ts'
 import type { Fix, FixKind } from './fix.ts'
@@ -42,6 +44,22 @@ function fixes(records: Records, id: string): Fix[] {
 
 const kinds = (all: Fix[]) => [...new Set(all.map(({ kind }) => kind))]
 const says = (all: Fix[], kind: FixKind) => all.filter((fix) => fix.kind === kind).map((fix) => fix.says)
+
+/** Applies every fix of every gate, and looks what has come of it. */
+function keepWhatTheySay(records: Records): void {
+  const before = check(records, { lockouts: false, fixes: 0 }).result.routes
+  const verdicts = ({ profiles }: (typeof before)[number]) => profiles.flatMap(({ profile, gates }) => gates.map(({ gate: id, verdict }): [string, string] => [`${profile} ${id}`, verdict]))
+  for (const { gate: id, verdict } of before[0]!.profiles[0]!.gates) {
+    for (const fix of fixes(records, id)) {
+      assert.notEqual(verdict, 'clear')
+      const after = check(apply(records, fix.diff), { lockouts: false, fixes: 0 }).result.routes
+      assert.equal(after[0]!.profiles[0]!.gates.find((found) => found.gate === id)!.verdict, 'clear', fix.says)
+      const now = new Map(verdicts(after[0]!))
+      const altered = verdicts(before[0]!).flatMap(([name, was]) => (now.get(name) === was ? [] : [`${name}: ${was} → ${now.get(name)}`]))
+      assert.sameMembers(fix.alters.map((one) => `${one.profile} ${one.gate}: ${one.before} → ${one.after}`), altered, fix.says)
+    }
+  }
+}
 
 describe('fixes', () => {
   it('of a level that is short: the level, the sources, the place, the curve', () => {
@@ -91,16 +109,20 @@ describe('fixes', () => {
     fc.assert(fc.property(fc.tuple(anyPlace, anyPlace, anyPlace), fc.constantFrom(0, 0.5, 1), (places, side) => {
       let n = 0
       const records = plan(places.map((place) => place.map((make) => make(`i${n++}`))), { side })
-      const before = check(records, { lockouts: false, fixes: 0 }).result.routes
-      for (const { gate: id, verdict } of before[0]!.profiles[0]!.gates) {
-        for (const fix of fixes(records, id)) {
-          assert.notEqual(verdict, 'clear')
-          const after = check(apply(records, fix.diff), { lockouts: false, fixes: 0 }).result.routes[0]!.profiles[0]!.gates
-          assert.equal(after.find((found) => found.gate === id)!.verdict, 'clear', fix.says)
-          const altered = before[0]!.profiles[0]!.gates.filter((found) => after.find((now) => now.gate === found.gate)!.verdict !== found.verdict)
-          assert.sameMembers(fix.alters.map((one) => one.gate), altered.map((found) => found.gate), fix.says)
-        }
-      }
+      keepWhatTheySay(records)
     }), { numRuns: 25 })
+  })
+
+  it('do so in worlds in which all rules mix', () => {
+    fc.assert(fc.property(anyWorld, keepWhatTheySay), { numRuns: 60 })
+  })
+
+  it('never break a curve to scale it', () => {
+    // Scaled until its first value rounds to nothing, it would have no levels, and no limit but the cap.
+    const records = plan([[gate('office', 'cap >= 12')]])
+    const keyOf = (kind: 'character' | 'curve') => [...records[kind].keys()][0]!
+    const low = apply(records, setFields(records, 'curve', keyOf('curve'), { rule: { kind: 'growth', base: 10, factor: 1, add: 0 } }, 'low'))
+    const capped = apply(low, setFields(low, 'character', keyOf('character'), { cap: 20 }, 'cap'))
+    assert.deepEqual(says(fixes(capped, 'office'), 'curve'), [])
   })
 })

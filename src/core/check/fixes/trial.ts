@@ -7,6 +7,9 @@ import { defaultRouteOptions, gateVerdict, holdsAtExtremes, type RouteCheckOptio
 
 /** Tries changes of a plan on one gate, for one route and one kind of player, all by their keys. */
 export class Trial {
+  /** How much is wrong with the plan as it is, once that was asked. */
+  private issues: number | null = null
+
   constructor(
     readonly records: Records,
     readonly game: Game,
@@ -14,9 +17,11 @@ export class Trial {
     private readonly options: RouteCheckOptions = defaultRouteOptions,
   ) {}
 
-  /** Whether the gate is clear in the changed plan: it is checked, not reckoned. */
+  /** Whether the gate is clear in the changed plan, and nothing else is in error there: it is checked, not reckoned. */
   mends(diff: Diff): boolean {
-    const game = this.changed(diff)
+    const { game, issues } = compile(apply(this.records, diff))
+    this.issues ??= compile(this.records).issues.length
+    if (issues.length > this.issues) return false
     return holdsAtExtremes(game, ...this.parts(game)) && gateVerdict(game, ...this.parts(game), this.options) === 'clear'
   }
 

@@ -47,7 +47,7 @@ export class Surroundings {
 
   constructor(
     private readonly game: Game,
-    scope: Scope,
+    private readonly scope: Scope,
     safety: Safety,
     /** Whether a move leaves something to chance: it is followed in every way that can fall, and never done at once. */
     isRandom: (item: Item) => boolean,
@@ -92,6 +92,11 @@ export class Surroundings {
   arrive(state: State, place: number): void {
     state.visited[place] = 1
     for (const c of this.joining[place]!) state.present[c] = 1
+  }
+
+  /** Whether arriving at a place would change anything. */
+  isNew(state: State, place: number): boolean {
+    return (this.scope.places[place]! && !state.visited[place]) || this.joining[place]!.some((c) => this.scope.characters[c] && !state.present[c])
   }
 
   isWayOpen(state: State, passage: number, to: number): boolean {

@@ -1,5 +1,6 @@
 import { constantValue } from '../../language/evaluate.ts'
 import { allNodes, isComparison, type Node } from '../../language/parse.ts'
+import { print } from '../../language/print.ts'
 import { toUnits } from '../../rules/compile.ts'
 import type { Game, GameItem } from '../../rules/game.ts'
 
@@ -10,15 +11,62 @@ export const unbounded = 1e15
 export function greatestAsked(game: Game, { requires }: GameItem, isMeant: (node: Node) => boolean): number {
   if (!requires.node) return 0
   const comparisons = [...allNodes(requires.node)].filter(isComparison)
-  const asked = comparisons.filter((comparison) => [...allNodes(comparison)].some(isMeant)).map((comparison) => {
-    const [side, number] = constantValue(comparison.right) !== null ? [comparison.left, constantValue(comparison.right)] : [comparison.right, constantValue(comparison.left)]
-    return number === null || !isPlainSum(side) || (side.type === 'binary' && canBeNegative(game, side)) ? unbounded : toUnits(Math.min(1e10, Math.abs(number) * partsOf(game, side)))
-  })
+  const asked = comparisons.filter((comparison) => [...allNodes(comparison)].some(isMeant)).map((comparison) => askedIn(game, comparison, isMeant))
   const inComparisons = comparisons.flatMap((comparison) => [...allNodes(comparison)])
   const bare = [...allNodes(requires.node)].filter((node) => isMeant(node) && !inComparisons.includes(node))
   // Standing alone it is a truth, for which anything is enough, unless it is reckoned with.
   const isReckoned = bare.length > 0 && [...allNodes(requires.node)].flatMap(reckonedIn).some((node) => [...allNodes(node)].some((part) => bare.includes(part)))
   return Math.max(0, ...asked, isReckoned ? unbounded : 0)
+}
+
+/** The same of one comparison: beyond it, one part alone tips the scales, whatever the others are. */
+function askedIn(game: Game, { left, right }: Node & { type: 'binary' }, isMeant: (node: Node) => boolean): number {
+  const [one, other] = [weigh(left, 1), weigh(right, -1)]
+  if (!one || !other) return unbounded
+  const weights = new Map<string, { node: Node; weight: number }>()
+  let number = 0
+  for (const { node, weight } of [...one, ...other]) {
+    if (node) weights.set(print(node), { node, weight: (weights.get(print(node))?.weight ?? 0) + weight })
+    else number += weight
+  }
+  const parts = [...weights.values()].filter(({ weight }) => weight !== 0)
+  const isOneSided = parts.length < 2 || (parts.every(({ weight }) => Math.sign(weight) === Math.sign(parts[0]!.weight)) && !parts.some(({ node }) => canBeNegative(game, node)))
+  const meant = parts.filter(({ node }) => [...allNodes(node)].some(isMeant))
+  return Math.max(0, ...meant.map(({ node, weight }) => (isOneSided ? toUnits(Math.min(1e10, Math.abs(number / weight) * sharedBy(game, node))) : unbounded)))
+}
+
+interface Weighed {
+  /** A name or a function of names; null: a number, which is the weight. */
+  node: Node | null
+  weight: number
+}
+
+/** A side of a comparison as a sum of names, each so many times; null where it is none. */
+function weigh(node: Node, times: number): Weighed[] | null {
+  const value = constantValue(node)
+  if (value !== null) return [{ node: null, weight: value * times }]
+  switch (node.type) {
+    case 'name':
+      return [{ node, weight: times }]
+    case 'call':
+      return node.args.every((arg) => arg.type === 'name') ? [{ node, weight: times }] : null
+    case 'minus':
+      return weigh(node.of, -times)
+    case 'binary':
+      return weighBinary(node, times)
+    default:
+      return null
+  }
+}
+
+function weighBinary({ op, left, right }: Node & { type: 'binary' }, times: number): Weighed[] | null {
+  const [by, other] = [constantValue(right), constantValue(left)]
+  if (op === '*' && by !== null) return weigh(left, times * by)
+  if (op === '*' && other !== null) return weigh(right, times * other)
+  if (op === '/' && by) return weigh(left, times / by)
+  if (op !== '+' && op !== '-') return null
+  const [first, second] = [weigh(left, times), weigh(right, op === '+' ? times : -times)]
+  return first && second && [...first, ...second]
 }
 
 /** What a node does arithmetic with: how many of at_least are asked for is a number, too. */
@@ -27,20 +75,14 @@ function reckonedIn(node: Node): Node[] {
   return node.type === 'call' && node.name === 'at_least' ? node.args.slice(0, 1) : []
 }
 
-/** Names and functions of names added up, nothing taken off: beyond the number it is held against, each is enough alone. */
-function isPlainSum(node: Node): boolean {
-  if (node.type === 'binary') return node.op === '+' && isPlainSum(node.left) && isPlainSum(node.right)
-  return node.type === 'name' || node.type === 'number' || (node.type === 'call' && node.args.every((arg) => arg.type === 'name'))
-}
-
-/** Whether a part of a sum can fall below 0, so that no other is enough alone. */
-function canBeNegative(game: Game, side: Node): boolean {
-  return [...allNodes(side)].some((node) => node.type === 'name' && game.tallies.some(({ id, min }) => id === node.name && min < 0))
+/** Whether something asked for can fall below 0. */
+function canBeNegative(game: Game, asked: Node): boolean {
+  return [...allNodes(asked)].some((node) => node.type === 'name' && game.tallies.some(({ id, min }) => id === node.name && min < 0))
 }
 
 /** How many times as much one must have for as much to come of it alone: an average is shared by all characters. */
-function partsOf(game: Game, side: Node): number {
-  return [...allNodes(side)].some((node) => node.type === 'call' && node.name === 'average') ? game.characters.length : 1
+function sharedBy(game: Game, asked: Node): number {
+  return asked.type === 'call' && asked.name === 'average' ? game.characters.length : 1
 }
 
 /** By source, what asks how many units of it were taken. */

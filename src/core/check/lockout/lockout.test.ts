@@ -216,6 +216,17 @@ describe('lock-outs', () => {
     assert.equal(checkLockouts(before('taken(row) > 2', [source('row', { count: 2, respawns: true, ...gives('stamps', 1) })])).stuck.result, 'none')
   })
 
+  it('know who goes back for somewhere that only came to open meanwhile', () => {
+    // Something of the day is held when the second of two gates opens: it is on leaving that the quay is first come to.
+    const tallies = [{ id: 'day', name: 'D', kind: 'score', start: 1, resets: 'place' }, { id: 'renown', name: 'R', kind: 'experience' }]
+    const curves = [{ id: 'rank', name: 'R', firstLevel: 1, maxLevel: 5, counts: 'step', rule: { kind: 'growth', base: 3, factor: 1, add: 0 } }]
+    const characters = [{ id: 'courier', name: 'C', experience: 'renown', curve: 'rank' }]
+    const hatch = { gate: { id: 'hatch', name: 'H', kind: 'door', role: 'side', guards: { passage: 'way' }, yields: [{ tally: 'day', min: -2, max: -2 }] } }
+    const round = source('round', { yields: [{ tally: 'renown', min: 4, max: 4 }, { tally: 'day', min: 3, max: 4 }] })
+    const walk = source('walk', { count: 2, requires: 'highest(level) + day >= 2', ...gives('renown', 6) })
+    assert.equal(checkLockouts(before('level >= 2', [round, walk, hatch], { tallies, curves, characters })).stuck.result, 'none')
+  })
+
   /** A shop with so many things to buy, each of its own price, and a door that costs the rest. */
   function shop(things: number, door: number): Game {
     const prices = Array.from({ length: things }, (_, i) => 3 + ((i * 7) % 11))

@@ -152,6 +152,8 @@ export class Space {
   /** Going on where it does nothing but start anew what does so in each place; false: more would follow. */
   private addFresh(state: State, passage: number, { places, safe }: Around, visit: Visit): boolean {
     if (this.localCharacters.length > 0 || this.surroundings.hasLiveWays) return false
+    // Where nobody has been yet, going there is more than that.
+    if (places.some((p) => this.surroundings.isNew(state, p))) return false
     const { tallies, place } = state
     const { old, local, game } = this
     for (let i = 0; i < local.length; i++) {
