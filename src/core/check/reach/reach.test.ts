@@ -5,8 +5,11 @@ import { canOpen, canTake, closedOnWay, enter, open, standsAt, take } from '../.
 import { plainPlay } from '../../rules/gain.ts'
 import type { Game } from '../../rules/game.ts'
 import { newState, type State } from '../../rules/state.ts'
+import { toFile } from '../../plan/file.ts'
 import { everHad } from '../../testing/free-play.ts'
+import { plainReach } from '../../testing/plain/plain-reach.ts'
 import { anySample, recordsOf } from '../../testing/plans.ts'
+import { anyWorld } from '../../testing/worlds.ts'
 import { checkReach } from './reach-check.ts'
 
 /** Every move that a player can make here, by index. */
@@ -41,6 +44,18 @@ describe('reach', () => {
   const anySource = fc.record({ tally: fc.constantFrom('key', 'glass', 'renown'), amount: fc.integer({ min: 1, max: 3 }), count: fc.integer({ min: 1, max: 2 }), respawns: fc.boolean(), requires: fc.constantFrom('', '', 'key', 'glass >= 2', 'level >= 2') })
   const anyGate = fc.record({ requires: fc.constantFrom('', 'key', 'glass >= 3', 'level >= 2', 'level >= 3 and key', 'glass >= 2 or key', 'visited(p1)'), guards: fc.constantFrom(null, { passage: 'a' }, { passage: 'b' }, { place: 'p2' }), gives: fc.constantFrom(null, null, 'glass') })
   const anyContents = fc.array(fc.oneof(anySource.map((source) => ({ source })), anyGate.map((gate) => ({ gate }))), { maxLength: 3 })
+
+  it('has the waves of its plain reading, in worlds in which all rules mix', () => {
+    fc.assert(fc.property(anyWorld, (records) => {
+      const { result } = checkReach(compile(records).game)
+      const plan = toFile(records)
+      const [once, again] = [plainReach(plan, false), plainReach(plan, true)]
+      for (const kind of ['places', 'sources', 'gates'] as const) {
+        const plain = Object.fromEntries(Object.keys(result[kind]).map((id) => [id, { wave: once[kind][id] ?? null, waveWithRepeats: again[kind][id] ?? null }]))
+        assert.deepEqual(result[kind], plain, kind)
+      }
+    }), { numRuns: 400 })
+  })
 
   it('is what exhaustive play has, where it says that it is exact', () => {
     let exact = 0

@@ -3,13 +3,13 @@
  * each time. What the compiled engine does is held against it.
  */
 import { Decimal } from '../../language/arithmetic.ts'
-import { LanguageError } from '../../language/language-error.ts'
 import { parse, type Node } from '../../language/parse.ts'
 import type { PlanFile } from '../../plan/file.ts'
 import type { RecordOf } from '../../plan/kinds.ts'
 import { wholeSource, type WholeSource } from '../../plan/source.ts'
 import type { Cost, Yield } from '../../plan/yield.ts'
 import { curveValues } from '../../rules/curve-values.ts'
+import { binaryOf, isTrue, orElse } from './arithmetic.ts'
 import type { Fall } from './ways.ts'
 
 export type Gate = RecordOf['gate']
@@ -244,23 +244,15 @@ export class Player {
   }
 
   holds(text: string): boolean {
-    try {
+    return orElse(() => {
       const node = parse(text)
       return node === null || isTrue(this.read(node))
-    } catch (error) {
-      if (error instanceof LanguageError) return false
-      throw error
-    }
+    }, false)
   }
 
   /** What a part of a requirement amounts to; NaN where it fails. */
   valueOf(node: Node): number {
-    try {
-      return this.read(node)
-    } catch (error) {
-      if (error instanceof LanguageError) return Number.NaN
-      throw error
-    }
+    return orElse(() => this.read(node), Number.NaN)
   }
 
   amountOf(tally: string): number {
@@ -311,35 +303,10 @@ export class Player {
     return [...this.plan.places.flatMap((p) => p.contents.flatMap((item) => item.gate ?? [])), ...this.plan.anywhere].find((g) => g.id === id)!
   }
 
-  private binary(op: string, leftNode: Node, rightNode: Node): number {
-    const left = this.read(leftNode)
-    const truth = (holds: boolean) => (holds ? 1 : 0)
-    if (op === 'and') return truth(isTrue(left) && isTrue(this.read(rightNode)))
-    if (op === 'or') return truth(isTrue(left) || isTrue(this.read(rightNode)))
-    const right = this.read(rightNode)
-    const same = Math.abs(left - right) < 1e-9 * Math.max(1, Math.abs(left), Math.abs(right))
-    switch (op) {
-      case '>=': return truth(same || left > right)
-      case '>': return truth(!same && left > right)
-      case '<=': return truth(same || left < right)
-      case '<': return truth(!same && left < right)
-      case '==': return truth(same)
-      case '!=': return truth(!same)
-      case '+': return finite(left + right)
-      case '-': return finite(left - right)
-      case '*': return finite(left * right)
-      case '/': return finite(left / right)
-      case '^': return finite(left ** right)
-      default: return finite(left - right * Math.floor(left / right))
-    }
+  private binary(op: string, left: Node, right: Node): number {
+    const first = this.read(left)
+    if (op === 'and') return isTrue(first) && isTrue(this.read(right)) ? 1 : 0
+    if (op === 'or') return isTrue(first) || isTrue(this.read(right)) ? 1 : 0
+    return binaryOf(op, first, this.read(right))
   }
-}
-
-function isTrue(value: number): boolean {
-  return Math.abs(value) >= 1e-9
-}
-
-function finite(value: number): number {
-  if (Number.isFinite(value)) return value
-  throw new LanguageError('not-finite', { from: 0, to: 0 })
 }
