@@ -1,6 +1,6 @@
 import { assert } from 'chai'
 import fc from 'fast-check'
-import { Histogram } from './histogram.ts'
+import { Histogram, mostCounted } from './histogram.ts'
 
 const anyValue = fc.oneof(fc.integer({ min: -40, max: 40 }), fc.integer({ min: -2_000_000, max: 2_000_000 }), fc.integer({ min: -80, max: 80 }).map((n) => n / 4))
 const anyAdded = fc.array(fc.tuple(anyValue, fc.integer({ min: 0, max: 5 })), { maxLength: 30 })
@@ -53,6 +53,18 @@ describe('a distribution that is gathered', () => {
       assert.deepEqual(parts.data(), whole.data())
       assert.deepEqual(parts.quantiles(), whole.quantiles())
     }))
+  })
+
+  it('is the same where it only counts', () => {
+    fc.assert(fc.property(fc.array(anyValue, { maxLength: 60 }), (values) => {
+      const [weighed, counted] = [new Histogram(4), new Histogram(4, true)]
+      for (const histogram of [weighed, counted]) histogram.addColumn(Float64Array.from(values), 1)
+      assert.deepEqual(counted.data(), weighed.data())
+      assert.deepEqual(counted.quantiles(), weighed.quantiles())
+    }))
+    const many = new Histogram(1, true)
+    for (let i = 0; i < mostCounted; i++) many.add(7, 1)
+    assert.deepEqual([...many.data().weights], [mostCounted])
   })
 
   it('has the same quantiles once it is settled, and takes what is only possible', () => {

@@ -1,5 +1,11 @@
 import type { Quantiles } from './result.ts'
 
+/** Weights, or counts of no more than `mostCounted`. */
+type Dense = Float64Array<ArrayBuffer> | Uint16Array<ArrayBuffer>
+
+/** Numbers that a histogram which only counts can take. */
+export const mostCounted = 65_535
+
 /** Values a dense histogram may span before it becomes sparse. */
 const widest = 1 << 16
 
@@ -17,7 +23,7 @@ export interface HistogramData {
  */
 export class Histogram {
   private weights: Map<number, number> | null = null
-  private dense = new Float64Array(0)
+  private dense: Dense
   private base = 0
   private total = 0
   /** Least and greatest, also of what was added without weight: it is possible. */
@@ -26,8 +32,17 @@ export class Histogram {
   /** What is left of one that is settled: the values at 5 %, 50 % and 95 %. */
   private settled: readonly number[] | null = null
 
-  /** `parts`: how finely whole values are divided, a power of 2. */
-  constructor(private readonly parts = 1) {}
+  /** `parts`: how finely whole values are divided, a power of 2. `counts`: every weight is 1, which takes a quarter of the room. */
+  constructor(
+    private readonly parts = 1,
+    private readonly counts = false,
+  ) {
+    this.dense = this.room(0)
+  }
+
+  private room(values: number): Dense {
+    return this.counts ? new Uint16Array(values) : new Float64Array(values)
+  }
 
   add(value: number, weight: number): void {
     if (Number.isNaN(value)) return
@@ -74,10 +89,11 @@ export class Histogram {
     }
     const from = Math.floor(low * this.parts)
     const range = Math.ceil(high * this.parts) - from + 1
-    if (!(range * 2 < widest)) return
+    // Of nobody, or of what is no number for anyone, there is no range.
+    if (!(range > 0 && range * 2 < widest)) return
     const beside = Math.max(4, range >> 1)
     this.base = from - beside
-    this.dense = new Float64Array(range + 2 * beside)
+    this.dense = this.room(range + 2 * beside)
   }
 
   private addTo(weights: Map<number, number>, value: number, weight: number): void {
@@ -100,7 +116,7 @@ export class Histogram {
     if (to - from >= widest) return false
     const room = empty ? 0 : Math.min(widest, Math.max(8, dense.length))
     const newBase = scaled < base && !empty ? from - room : from
-    const wider = new Float64Array(to - newBase + 1 + (scaled < base ? 0 : room))
+    const wider = this.room(to - newBase + 1 + (scaled < base ? 0 : room))
     if (!empty) wider.set(dense, base - newBase)
     this.base = newBase
     this.dense = wider
@@ -110,7 +126,7 @@ export class Histogram {
   private sparse(): Map<number, number> {
     const weights = new Map<number, number>()
     this.dense.forEach((weight, i) => weight > 0 && weights.set((this.base + i) / this.parts, weight))
-    this.dense = new Float64Array(0)
+    this.dense = this.room(0)
     return weights
   }
 
@@ -143,7 +159,7 @@ export class Histogram {
     if (this.isEmpty) return
     this.settled ??= this.at([0.05, 0.5, 0.95])
     this.weights = null
-    this.dense = new Float64Array(0)
+    this.dense = this.room(0)
   }
 
   get isEmpty(): boolean {

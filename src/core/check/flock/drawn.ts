@@ -1,7 +1,8 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import { Streams } from '../chance.ts'
 import type { Itinerary } from '../route/itinerary.ts'
-import { RouteRecord, type RecordData } from '../route/record.ts'
+import { mostCounted } from '../histogram.ts'
+import { RouteRecord } from '../route/record.ts'
 import type { Schedule } from '../route/schedule.ts'
 import { Flock } from './flock.ts'
 import { FlockReader } from './flock-reader.ts'
@@ -29,9 +30,9 @@ const mostInFlock = 256
  * Draws so many walks, from the `first`th of a seed on, each of weight 1: the same ones whoever draws them, and in how many steps. Each
  * step yields the share of all of them that is done.
  */
-export function* drawnInSteps(drawn: Drawn, first: number, count: number): Generator<number, RecordData> {
+export function* drawnInSteps(drawn: Drawn, first: number, count: number): Generator<number, RouteRecord> {
   const { game, route, schedule, itinerary } = drawn
-  const record = new RouteRecord(game, route, schedule.neededAt)
+  const record = new RouteRecord(game, route, schedule.neededAt, null, count <= mostCounted)
   const size = Math.min(count, mostInFlock, Math.max(leastInFlock, Math.round(itemsAStep / (itinerary.length + 1))))
   const walkSome = flockOf(drawn, record, size)
   for (let i = 0; i < count; i += size) {
@@ -39,7 +40,7 @@ export function* drawnInSteps(drawn: Drawn, first: number, count: number): Gener
     if (i + size <= count) walkSome(first + i)
     else flockOf(drawn, record, count - i)(first + i)
   }
-  return record.data(itinerary)
+  return record
 }
 
 /** Draws so many walks side by side: from the `first`th on. */

@@ -36,9 +36,10 @@ export class GateRecord {
   readyWeight = 0
   readonly comparisons: ComparisonRecord[]
 
-  constructor(game: Game, gate: GameGate) {
-    const asked = gate.requires.comparisons.map((comparison) => new ComparisonRecord(requirementReader(game, comparison)))
-    const paid = gate.costs.map((cost) => new ComparisonRecord(costReader(game, gate, cost.tally, cost.amount)))
+  /** `counts`: each of what is gathered weighs 1. */
+  constructor(game: Game, gate: GameGate, counts = false) {
+    const asked = gate.requires.comparisons.map((comparison) => new ComparisonRecord(requirementReader(game, comparison), counts))
+    const paid = gate.costs.map((cost) => new ComparisonRecord(costReader(game, gate, cost.tally, cost.amount), counts))
     this.comparisons = [...asked, ...paid]
   }
 
@@ -93,10 +94,20 @@ export class GateRecord {
   }
 }
 
-/** What was gathered, as plain data that goes from one thread to another. */
-export interface RecordData {
+/** What was gathered of a portion: as plain data, or made and let go of piece by piece while it is gone through. */
+export interface Gathered {
+  gates: Iterable<[gate: number, data: GateData]>
+  stops: Iterable<StopData>
+}
+/** The same as it goes from one thread to another. */
+export interface RecordData extends Gathered {
   gates: [gate: number, data: GateData][]
-  stops: { tallies: HistogramData[]; levels: HistogramData[]; positions: HistogramData[] }[]
+  stops: StopData[]
+}
+interface StopData {
+  tallies: HistogramData[]
+  levels: HistogramData[]
+  positions: HistogramData[]
 }
 type GateData = Pick<GateRecord, 'met' | 'due' | 'success' | 'everOpen' | 'everClosed' | 'openedWeight' | 'readyWeight'> & { opened: HistogramData; ready: HistogramData; comparisons: ComparisonData[] }
 interface ComparisonData {
@@ -175,12 +186,18 @@ function costReader(game: Game, gate: GameGate, tally: number, amount: number): 
 }
 
 class ComparisonRecord {
-  private readonly has = new Histogram()
-  private readonly need = new Histogram()
+  private readonly has: Histogram
+  private readonly need: Histogram
   private holds = 0
   private everFailed = false
 
-  constructor(private readonly reader: Reader) {}
+  constructor(
+    private readonly reader: Reader,
+    counts: boolean,
+  ) {
+    this.has = new Histogram(1, counts)
+    this.need = new Histogram(1, counts)
+  }
 
   add(state: State, weight: number): void {
     const { has, need, holds } = this.reader.read(state)
@@ -259,48 +276,73 @@ export class RouteRecord {
     route: GameRoute,
     neededAt: Int32Array,
     kept: KeptRecord | null = null,
+    /** Whether each walk that is gathered weighs 1, and there are no more than `mostCounted`. */
+    counts = false,
   ) {
     this.gates = game.gates.map((gate, g) => {
       if (kept?.targets.gates.has(g)) return kept.record.gates[g]!
-      const record = new GateRecord(game, gate)
+      const record = new GateRecord(game, gate, counts)
       record.due = neededAt[g] === -1 ? null : neededAt[g]!
       return record
     })
     this.stops = route.stops.map((_, stop) => {
       const [before, targets] = [kept?.record.stops[stop], kept?.targets]
       return {
-        tallies: game.tallies.map((_, t) => (targets?.tallies.has(t) ? before!.tallies[t]! : new Histogram())),
-        levels: game.characters.map((_, c) => (targets?.characters.has(c) ? before!.levels[c]! : new Histogram())),
-        positions: game.characters.map((_, c) => (targets?.characters.has(c) ? before!.positions[c]! : new Histogram(positionParts))),
+        tallies: game.tallies.map((_, t) => (targets?.tallies.has(t) ? before!.tallies[t]! : new Histogram(1, counts))),
+        levels: game.characters.map((_, c) => (targets?.characters.has(c) ? before!.levels[c]! : new Histogram(1, counts))),
+        positions: game.characters.map((_, c) => (targets?.characters.has(c) ? before!.positions[c]! : new Histogram(positionParts, counts))),
       }
     })
   }
 
-  /** What was gathered of a portion. */
-  data({ targets: { gates, tallies, characters } }: Itinerary): RecordData {
-    return {
-      gates: this.gates.flatMap((record, g): RecordData['gates'] => (gates[g] ? [[g, record.data()]] : [])),
-      stops: this.stops.map((stop) => ({ tallies: tallies.map((t) => stop.tallies[t]!.data()), levels: characters.map((c) => stop.levels[c]!.data()), positions: characters.map((c) => stop.positions[c]!.data()) })),
+  /** What was gathered of a portion; this record is of no use any more once that has been gone through. */
+  handOver({ targets }: Itinerary): Gathered {
+    return { gates: this.gatesOf(targets), stops: this.stopsOf(targets) }
+  }
+
+  private *gatesOf({ gates }: Itinerary['targets']): Generator<[gate: number, data: GateData]> {
+    for (const [g, record] of this.gates.entries()) {
+      if (!gates[g]) continue
+      yield [g, record.data()]
+      this.gates[g] = record.anew(this.game, this.game.gates[g]!)
     }
   }
 
-  /** Adds what was gathered of the same portion elsewhere, a share of each weight. */
-  absorb({ targets: { tallies, characters } }: Itinerary, data: RecordData, share: number): void {
-    for (const [g, gate] of data.gates) this.gates[g]!.absorb(gate, share)
+  private *stopsOf({ tallies, characters }: Itinerary['targets']): Generator<StopData> {
+    for (const stop of this.stops) {
+      yield { tallies: tallies.map((t) => stop.tallies[t]!.data()), levels: characters.map((c) => stop.levels[c]!.data()), positions: characters.map((c) => stop.positions[c]!.data()) }
+      for (const list of [stop.tallies, stop.levels, stop.positions]) list.length = 0
+    }
+  }
+
+  /** The same as plain data. */
+  data(itinerary: Itinerary): RecordData {
+    const { gates, stops } = this.handOver(itinerary)
+    return { gates: [...gates], stops: [...stops] }
+  }
+
+  /** Adds what was gathered of the same portion in several parts, a share of each weight. Of stops the quantiles alone are kept. */
+  absorb(itinerary: Itinerary, parts: readonly Gathered[], share: number): void {
+    const { tallies, characters } = itinerary.targets
+    for (const { gates } of parts) for (const [g, gate] of gates) this.gates[g]!.absorb(gate, share)
+    const stopsOf = parts.map(({ stops }) => stops[Symbol.iterator]())
     this.stops.forEach((stop, i) => {
-      const from = data.stops[i]!
-      tallies.forEach((t, k) => stop.tallies[t]!.absorb(from.tallies[k]!, share))
-      characters.forEach((c, k) => {
-        stop.levels[c]!.absorb(from.levels[k]!, share)
-        stop.positions[c]!.absorb(from.positions[k]!, share)
-      })
+      for (const stops of stopsOf) {
+        const from = stops.next().value as StopData
+        tallies.forEach((t, k) => stop.tallies[t]!.absorb(from.tallies[k]!, share))
+        characters.forEach((c, k) => {
+          stop.levels[c]!.absorb(from.levels[k]!, share)
+          stop.positions[c]!.absorb(from.positions[k]!, share)
+        })
+      }
+      this.settle(i, itinerary.targets)
     })
   }
 
   /** Keeps of what was gathered on leaving a stop no more than its quantiles; of a portion, or of all. */
-  settle(stop: number, portion?: Itinerary): void {
+  settle(stop: number, portion?: Itinerary['targets']): void {
     const { tallies, levels, positions } = this.stops[stop]!
-    const [byTally, byCharacter] = [portion?.targets.tallies ?? tallies.keys(), portion?.targets.characters ?? levels.keys()]
+    const [byTally, byCharacter] = [portion?.tallies ?? tallies.keys(), portion?.characters ?? levels.keys()]
     for (const t of byTally) tallies[t]!.settle()
     for (const c of byCharacter) {
       levels[c]!.settle()
@@ -382,7 +424,7 @@ export class RecordWriter implements Watcher {
 
   /** All has been told of what a stop is left with, but for what is only possible. */
   settled(stop: number): void {
-    this.record.settle(stop, this.itinerary)
+    this.record.settle(stop, this.itinerary.targets)
   }
 
   leftAtLevel({ state, weight }: Branch, stop: number): void {

@@ -10,7 +10,7 @@ import { explained } from './explain.ts'
 import { MiddleRecord, type FurtherFrom } from './middle.ts'
 import { itineraryOf, type Itinerary } from './itinerary.ts'
 import { includes, isInert, isWalkedAsOne, portionOfGate, portionsOf, sharesFeeders, targetsOf, touches, united, wholePortion, withParts, type Portion, type Targets } from './portion.ts'
-import { tidy, type GateRecord, type RecordData, RecordWriter, RouteRecord } from './record.ts'
+import { tidy, type Gathered, type GateRecord, type RecordData, RecordWriter, RouteRecord } from './record.ts'
 import { joined } from './middle-walk.ts'
 import { scheduleOf } from './schedule.ts'
 import { isSum } from './sums.ts'
@@ -202,7 +202,7 @@ class RouteCheck {
     const [, ...random] = portionsOf(this.game, this.profile)
     const all = withParts(random)
     const itinerary = itineraryOf(this.game, this.route, united(portions.map((i) => all[i]!)))
-    return finished(this.draw(itinerary, first, count))
+    return finished(this.draw(itinerary, first, count)).data(itinerary)
   }
 
   /** The results before, but for some gates of which each alone has changed; null where what they rest on is walked together with others. */
@@ -274,15 +274,16 @@ class RouteCheck {
     this.record.gates.forEach((gate, g) => itinerary.targets.gates[g] && (gate.exact = false))
     const own = beside && portions ? Math.ceil(walks / 2) : walks
     const others = own < walks ? beside!({ portions: portions!, first: own, count: walks - own }) : null
-    this.record.absorb(itinerary, yield* this.draw(itinerary, 0, own), 1 / walks)
+    const parts: Gathered[] = [(yield* this.draw(itinerary, 0, own)).handOver(itinerary)]
     let drawn = others?.() ?? null
     for (; others && drawn === null; drawn = others()) yield own / walks
-    if (drawn === 'failed') drawn = yield* this.draw(itinerary, own, walks - own)
-    if (drawn) this.record.absorb(itinerary, drawn, 1 / walks)
+    if (drawn === 'failed') parts.push((yield* this.draw(itinerary, own, walks - own)).handOver(itinerary))
+    else if (drawn) parts.push(drawn)
+    this.record.absorb(itinerary, parts, 1 / walks)
     this.walkExtremes(itinerary)
   }
 
-  private draw(itinerary: Itinerary, first: number, count: number): Generator<number, RecordData> {
+  private draw(itinerary: Itinerary, first: number, count: number): Generator<number, RouteRecord> {
     const { game, route, profile, schedule, options: { seed } } = this
     return drawnInSteps({ game, route, profile, schedule, itinerary, seed }, first, count)
   }
