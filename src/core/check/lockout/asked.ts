@@ -1,7 +1,8 @@
 import { constantValue } from '../../language/evaluate.ts'
 import { allNodes, isComparison, type Node } from '../../language/parse.ts'
 import { print } from '../../language/print.ts'
-import { toUnits } from '../../rules/compile.ts'
+import { fromUnits, toUnits } from '../../rules/compile.ts'
+import { mostEver } from './most-ever.ts'
 import type { Game, GameItem } from '../../rules/game.ts'
 
 /** Beyond every amount: a comparison that weighs things against each other is bounded by none. */
@@ -30,9 +31,14 @@ function askedIn(game: Game, { left, right }: Node & { type: 'binary' }, isMeant
     else number += weight
   }
   const parts = [...weights.values()].filter(({ weight }) => weight !== 0)
-  const isOneSided = parts.length < 2 || (parts.every(({ weight }) => Math.sign(weight) === Math.sign(parts[0]!.weight)) && !parts.some(({ node }) => canBeNegative(game, node)))
+  const isOneSided = parts.every(({ weight }) => Math.sign(weight) === Math.sign(parts[0]!.weight)) && (parts.length < 2 || !parts.some(({ node }) => canBeNegative(game, node)))
   const meant = parts.filter(({ node }) => [...allNodes(node)].some(isMeant))
-  return Math.max(0, ...meant.map(({ node, weight }) => (isOneSided ? toUnits(Math.min(1e10, Math.abs(number / weight) * sharedBy(game, node))) : unbounded)))
+  return Math.max(0, ...meant.map((part) => {
+    // Where others can weigh against it, it tips the scales alone past all that they can ever weigh.
+    const against = isOneSided ? 0 : parts.reduce((sum, other) => (other === part ? sum : sum + Math.abs(other.weight) * greatestOf(game, other.node)), 0)
+    const enough = ((Math.abs(number) + against) / Math.abs(part.weight)) * sharedBy(game, part.node)
+    return Number.isFinite(against) ? toUnits(Math.min(1e10, enough)) : unbounded
+  }))
 }
 
 interface Weighed {
@@ -73,6 +79,31 @@ function weighBinary({ op, left, right }: Node & { type: 'binary' }, times: numb
 function reckonedIn(node: Node): Node[] {
   if (node.type === 'binary') return '+-*/%^'.includes(node.op) ? [node.left, node.right] : []
   return node.type === 'call' && node.name === 'at_least' ? node.args.slice(0, 1) : []
+}
+
+/** The furthest from 0 that something asked for can ever be; Infinity where nothing bounds it. */
+function greatestOf(game: Game, asked: Node): number {
+  const top = ({ curve }: Game['characters'][number]) => curve?.maxLevel ?? Infinity
+  if (asked.type === 'name') {
+    const t = game.tallies.findIndex(({ id }) => id === asked.name)
+    return t < 0 ? top(game.characters[0]!) : fromUnits(mostEver(game)[t]!)
+  }
+  if (asked.type !== 'call') return Infinity
+  const [first] = asked.args
+  switch (asked.name) {
+    case 'open':
+    case 'visited':
+      return 1
+    case 'taken': {
+      const source = game.sources.find(({ id }) => first?.type === 'name' && id === first.name)!
+      return source.respawns ? Infinity : source.count
+    }
+    case 'min':
+    case 'max':
+      return Math.max(...asked.args.map((arg) => greatestOf(game, arg)))
+    default:
+      return Math.max(...game.characters.map(top))
+  }
 }
 
 /** Whether something asked for can fall below 0. */

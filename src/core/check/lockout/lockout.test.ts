@@ -212,6 +212,14 @@ describe('lock-outs', () => {
     assert.equal(checkLockouts(debt).stuck.result, 'none')
   })
 
+  it('weigh one amount against another that has an end', () => {
+    const box = source('box', { count: 3, ...gives('glass', 2) })
+    assert.equal(checkLockouts(before('stamps - glass >= 2', [box, source('row', { respawns: true, ...gives('stamps', 1) })])).stuck.result, 'none')
+    assert.equal(checkLockouts(before('stamps - glass >= 2', [box, source('row', { count: 8, ...gives('stamps', 1) })])).stuck.result, 'none')
+    assert.deepEqual(checkLockouts(before('stamps - glass >= 2', [source('row', gives('stamps', 1)), box])).stuck.witness, [])
+    assert.deepEqual(checkLockouts(before('stamps / 2 - glass >= 1', [source('row', { count: 7, ...gives('stamps', 1) }), box])).stuck.witness, [{ take: 'box' }, { take: 'box' }])
+  })
+
   it('count units that are repeated where their number is asked', () => {
     assert.equal(checkLockouts(before('taken(row) > 2', [source('row', { count: 2, respawns: true, ...gives('stamps', 1) })])).stuck.result, 'none')
   })
