@@ -9,15 +9,19 @@ import { plainCheck, type PlainComparison, type PlainGate } from '../testing/pla
 import { anySample } from '../testing/plans.ts'
 import { anyWorld } from '../testing/worlds.ts'
 import { check } from './check.ts'
-import type { ComparisonResult, GateResult, StopResult } from './result.ts'
+import type { ComparisonResult, GateResult, Quantiles, StopResult } from './result.ts'
 
 const folder = new URL('../testing/cases/', import.meta.url)
 /** Ways in which chance can fall that are gone through; a plan in which it can fall in more is left out. */
 const mostWays = 400
 
+function fiveIn({ min, q05, median, q95, max }: Quantiles): number[] {
+  return [min, q05, median, q95, max]
+}
+
 /** All of it that the plain reading gives, too. */
 function ofComparison({ need, has, margin, holds, slack }: ComparisonResult) {
-  return { need, has: has && [has.min, has.q05, has.median, has.q95, has.max], margin, holds, slack }
+  return { need, has: has && fiveIn(has), margin, holds, slack }
 }
 
 function plainly({ has, need, holds, slack }: PlainComparison) {
@@ -52,7 +56,7 @@ function compareGates(found: GateResult, plain: PlainGate, about: string): void 
 
 function compareStops(found: StopResult, plain: { tallies: Record<string, PlainComparison['has']>; levels: Record<string, PlainComparison['has']> }, about: string): void {
   for (const kind of ['tallies', 'levels'] as const) {
-    for (const [id, has] of Object.entries(found[kind])) same([has.min, has.q05, has.median, has.q95, has.max], fiveOf(plain[kind][id]!), `${about}, ${id}`)
+    for (const [id, has] of Object.entries(found[kind])) same(fiveIn(has), fiveOf(plain[kind][id]!), `${about}, ${id}`)
   }
 }
 

@@ -1,15 +1,16 @@
 import { apply, type Diff } from '../../change/diff.ts'
 import type { Records } from '../../plan/records.ts'
+import { remembered } from '../../plan/remembered.ts'
 import { compile } from '../../rules/compile.ts'
 import type { Game, GameProfile, GameRoute, GameSource } from '../../rules/game.ts'
 import { columnsOf } from '../../rules/source-columns.ts'
 import { defaultRouteOptions, gateVerdict, holdsAtExtremes, type RouteCheckOptions } from '../route/route-check.ts'
 
+/** How much is wrong with a plan as it is: of one plan many gates are mended. */
+const faults = new WeakMap<Records, number>()
+
 /** Tries changes of a plan on one gate, for one route and one kind of player, all by their keys. */
 export class Trial {
-  /** How much is wrong with the plan as it is, once that was asked. */
-  private issues: number | null = null
-
   constructor(
     readonly records: Records,
     readonly game: Game,
@@ -20,8 +21,7 @@ export class Trial {
   /** Whether the gate is clear in the changed plan, and nothing else is in error there: it is checked, not reckoned. */
   mends(diff: Diff): boolean {
     const { game, issues } = compile(apply(this.records, diff))
-    this.issues ??= compile(this.records).issues.length
-    if (issues.length > this.issues) return false
+    if (issues.length > remembered(faults, this.records, () => compile(this.records).issues.length)) return false
     return holdsAtExtremes(game, ...this.parts(game)) && gateVerdict(game, ...this.parts(game), this.options) === 'clear'
   }
 

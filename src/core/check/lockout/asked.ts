@@ -4,6 +4,7 @@ import { print } from '../../language/print.ts'
 import { fromUnits, toUnits } from '../../rules/compile.ts'
 import { mostEver } from './most-ever.ts'
 import type { Game, GameItem } from '../../rules/game.ts'
+import { indexOf } from '../../rules/ids.ts'
 
 /** Beyond every amount: a comparison that weighs things against each other is bounded by none. */
 export const unbounded = 1e15
@@ -85,7 +86,7 @@ function reckonedIn(node: Node): Node[] {
 function greatestOf(game: Game, asked: Node): number {
   const top = ({ curve }: Game['characters'][number]) => curve?.maxLevel ?? Infinity
   if (asked.type === 'name') {
-    const t = game.tallies.findIndex(({ id }) => id === asked.name)
+    const t = indexOf(game, 'tallies', asked.name)
     return t < 0 ? top(game.characters[0]!) : fromUnits(mostEver(game)[t]!)
   }
   if (asked.type !== 'call') return Infinity
@@ -95,7 +96,7 @@ function greatestOf(game: Game, asked: Node): number {
     case 'visited':
       return 1
     case 'taken': {
-      const source = game.sources.find(({ id }) => first?.type === 'name' && id === first.name)!
+      const source = game.sources[indexOf(game, 'sources', first?.type === 'name' ? first.name : '')]!
       return source.respawns ? Infinity : source.count
     }
     case 'min':
@@ -108,7 +109,7 @@ function greatestOf(game: Game, asked: Node): number {
 
 /** Whether something asked for can fall below 0. */
 function canBeNegative(game: Game, asked: Node): boolean {
-  return [...allNodes(asked)].some((node) => node.type === 'name' && game.tallies.some(({ id, min }) => id === node.name && min < 0))
+  return [...allNodes(asked)].some((node) => node.type === 'name' && (game.tallies[indexOf(game, 'tallies', node.name)]?.min ?? 0) < 0)
 }
 
 /** How many times as much one must have for as much to come of it alone: an average is shared by all characters. */

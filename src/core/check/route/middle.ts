@@ -5,7 +5,7 @@ import { cloneState, type State } from '../../rules/state.ts'
 import type { Branch } from './branch.ts'
 import { furtherUnits, type Further } from './further.ts'
 import { Ledger, type Page } from './ledger.ts'
-import type { LowSide } from './record.ts'
+import type { LowSide } from './comparison-record.ts'
 import type { Cause, DueMoment, Watcher } from './watcher.ts'
 
 /** What further units are reckoned from: what the middle walk has, but for what little is had of the amounts given here. */

@@ -1,6 +1,7 @@
 /** What further units would do for a gate that is not open when it is due (docs/checks.md 1), by trying them. */
 import type { WholeSource } from '../../plan/source.ts'
-import type { Player, Gate } from './player.ts'
+import { whole, type Gate } from './in-plan.ts'
+import type { Player } from './player.ts'
 
 export interface Debt {
   source: string
@@ -24,7 +25,7 @@ const mostRounds = 40
 export function furtherUnits(then: Player, gate: Gate, place: string): Further {
   const sources = then.plan.places
     .filter(({ id }) => then.hasVisited(id))
-    .flatMap(({ id, contents }) => contents.flatMap(({ source }) => (source ? [{ source: then.whole(source), isHere: id === place }] : [])))
+    .flatMap(({ id, contents }) => contents.flatMap(({ source }) => (source ? [{ source: whole(then.plan, source), isHere: id === place }] : [])))
   const debt = sources.flatMap((one) => debtOf(then, gate, one) ?? [])
   return { opens: debt.length > 0 || someOrder(then, gate, sources), debt }
 }

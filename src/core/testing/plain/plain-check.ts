@@ -4,10 +4,9 @@
  */
 import { parse, type Node } from '../../language/parse.ts'
 import type { PlanFile } from '../../plan/file.ts'
-import type { RecordOf } from '../../plan/kinds.ts'
 import { furtherUnits, type Further } from './further.ts'
-import type { Gate } from './player.ts'
-import { comparisonsIn, gatesOf, recordOf, walk, type Comparison, type GateNotes, type WalkNotes } from './walk.ts'
+import { gatesOf, inPlan, type Gate } from './in-plan.ts'
+import { comparisonsIn, walk, type Comparison, type GateNotes, type WalkNotes } from './walk.ts'
 import { everyWay, middleFall } from './ways.ts'
 
 /** A quantity and how likely it is to be each of its values. */
@@ -70,7 +69,7 @@ export function plainCheck(plan: PlanFile, route: string, profile: string, most:
   const ways = everyWay(most, (fall) => walk(plan, route, profile, fall))
   if (!ways) return null
   const middle = walk(plan, route, profile, middleFall, true)
-  const { stops } = recordOf(plan, 'routes', route)
+  const { stops } = inPlan(plan, 'route', route)
   return { stops: stops.map((_, i) => stopOf(ways, i)), gates: gatesOf(plan).map((gate) => gateOf(plan, gate, ways, middle.gates[gate.id]!, stops)) }
 }
 
@@ -109,7 +108,7 @@ function comparisonOf(plan: PlanFile, gate: Gate, asked: Comparison | Gate['cost
   const spread = (side: 'left' | 'right') => new Spread(found.map(([one, p]) => [one[side], p]))
   const [left, right] = [spread('left'), spread('right')]
   if ('tally' in asked) {
-    const min = (plan.tallies as RecordOf['tally'][]).find(({ id }) => id === asked.tally)!.min
+    const { min } = inPlan(plan, 'tally', asked.tally)
     const all = gate.costs.filter(({ tally }) => tally === asked.tally).reduce((sum, { amount }) => sum + amount, 0)
     return { has: left, need: asked.amount, holds, slack: holds > 1 - 1e-9 && min !== null ? left.min - min - all : null }
   }

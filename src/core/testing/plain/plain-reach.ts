@@ -4,15 +4,9 @@ import { parse, type Node } from '../../language/parse.ts'
 import { direction } from '../../language/rising.ts'
 import type { PlanFile } from '../../plan/file.ts'
 import type { RecordOf } from '../../plan/kinds.ts'
-import { wholeSource, type WholeSource } from '../../plan/source.ts'
-import { curveValues } from '../../rules/curve-values.ts'
+import type { WholeSource } from '../../plan/source.ts'
 import { binaryOf, isTrue, orElse } from './arithmetic.ts'
-import type { Gate } from './player.ts'
-import { gatesOf } from './walk.ts'
-
-type Tally = RecordOf['tally']
-type Character = RecordOf['character']
-type Passage = RecordOf['passage']
+import { areJoined, charactersOf, curveOf, gatesOf, inPlan, startLevelOf, valueAt, whole, type Character, type Gate, type Passage } from './in-plan.ts'
 
 /** By id the wave in which something is first had. */
 export interface PlainWaves {
@@ -42,7 +36,7 @@ class PlainReach {
   ) {
     for (const character of this.characters) {
       this.caps[character.id] = character.cap ?? Infinity
-      this.rewarded[character.id] = this.startLevel(character)
+      this.rewarded[character.id] = startLevelOf(plan, character)
     }
   }
 
@@ -55,8 +49,7 @@ class PlainReach {
       this.wave++
       for (const gate of opening) this.waves.gates[gate.id] = this.wave
       for (const gate of opening) {
-        const place = this.plan.places.find(({ contents }) => contents.some((item) => item.gate === gate))
-        this.give(gate.yields, 1, place?.id ?? null)
+        this.give(gate.yields, 1, this.homeOf(gate))
         this.setCaps(gate.caps)
       }
       this.takeAll()
@@ -64,25 +57,26 @@ class PlainReach {
   }
 
   private get characters(): Character[] {
-    return this.plan.characters as Character[]
+    return charactersOf(this.plan)
   }
 
-  private tally(id: string): Tally {
-    return (this.plan.tallies as Tally[]).find((tally) => tally.id === id)!
+  private tally(id: string): RecordOf['tally'] {
+    return inPlan(this.plan, 'tally', id)
+  }
+
+  /** The place where a gate stands; null: in none. */
+  private homeOf(gate: Gate): string | null {
+    return this.plan.places.find(({ contents }) => contents.some((item) => item.gate === gate))?.id ?? null
   }
 
   private takeAll(): void {
     for (let changed = true; changed; ) {
       changed = this.goOn()
       for (const { id: place, contents } of this.plan.places) {
-        for (const { source } of contents) if (source && place in this.waves.places) changed = this.takeFrom(this.whole(source), place) || changed
+        for (const { source } of contents) if (source && place in this.waves.places) changed = this.takeFrom(whole(this.plan, source), place) || changed
       }
       for (const character of this.characters) changed = this.giveRewards(character) || changed
     }
-  }
-
-  private whole(source: RecordOf['source']): WholeSource {
-    return wholeSource(source, (this.plan.patterns as RecordOf['pattern'][] | undefined)?.find(({ id }) => id === source.pattern))
   }
 
   private goOn(): boolean {
@@ -141,16 +135,8 @@ class PlainReach {
     return Math.min(Math.max(start + this.gainedOf(id, place), min ?? -Infinity), max ?? Infinity)
   }
 
-  private startLevel(character: Character): number {
-    return character.startLevel ?? this.curve(character).firstLevel
-  }
-
-  private curve(character: Character): RecordOf['curve'] {
-    return (this.plan.curves as RecordOf['curve'][]).find(({ id }) => id === character.curve)!
-  }
-
   private limit(character: Character): number {
-    return Math.min(this.curve(character).maxLevel, this.caps[character.id]!)
+    return Math.min(curveOf(this.plan, character).maxLevel, this.caps[character.id]!)
   }
 
   private isPresent({ joins }: Character): boolean {
@@ -158,10 +144,9 @@ class PlainReach {
   }
 
   private level(character: Character, place: string): number {
-    const curve = this.curve(character)
-    const values = curveValues(curve).values.map((value) => value.toNumber())
-    const valueOf = (level: number) => values[level - curve.firstLevel]!
-    let level = this.startLevel(character)
+    const curve = curveOf(this.plan, character)
+    const valueOf = (level: number) => valueAt(this.plan, character, level).toNumber()
+    let level = startLevelOf(this.plan, character)
     if (!this.isPresent(character)) return level
     let xp = this.gainedOf(character.experience, place) + (curve.counts === 'total' && level > curve.firstLevel ? valueOf(level - 1) : 0)
     while (level < this.limit(character) && (curve.levelUpAt === 'reached' ? xp >= valueOf(level) : xp > valueOf(level))) {
@@ -185,14 +170,14 @@ class PlainReach {
   /** Reached places in which a gate can be opened, or a live one be asked. */
   private placesFor(gate: Gate): string[] {
     const reached = Object.keys(this.waves.places)
-    const into = (place: string) => reached.filter((from) => (this.plan.passages as Passage[]).some((p) => (p.from === from && p.to === place) || (p.twoWay && p.to === from && p.from === place)))
-    const home = this.plan.places.find(({ contents }) => contents.some((item) => item.gate === gate))
+    const into = (place: string) => reached.filter((from) => areJoined(this.plan, from, place))
+    const home = this.homeOf(gate)
     if (gate.stays === 'live' && gate.guards?.passage !== undefined) {
-      const { from, to, twoWay } = (this.plan.passages as Passage[]).find(({ id }) => id === gate.guards!.passage)!
+      const { from, to, twoWay } = inPlan(this.plan, 'passage', gate.guards.passage)
       return reached.filter((place) => place === from || (twoWay && place === to))
     }
     if (gate.stays === 'live') return gate.guards?.place === undefined ? reached : into(gate.guards.place)
-    if (home) return reached.filter((place) => place === home.id)
+    if (home !== null) return reached.filter((place) => place === home)
     return gate.guards?.place === undefined ? reached : into(gate.guards.place)
   }
 
@@ -253,7 +238,7 @@ class PlainReach {
 
   private unitsOf(id: string): number {
     const source = this.plan.places.flatMap(({ contents }) => contents.flatMap((item) => item.source ?? [])).find((one) => one.id === id)!
-    const { respawns, count } = this.whole(source)
+    const { respawns, count } = whole(this.plan, source)
     return id in this.waves.sources ? (this.repeats && respawns ? endless : count) : 0
   }
 }

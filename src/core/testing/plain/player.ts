@@ -6,14 +6,11 @@ import { Decimal } from '../../language/arithmetic.ts'
 import { parse, type Node } from '../../language/parse.ts'
 import type { PlanFile } from '../../plan/file.ts'
 import type { RecordOf } from '../../plan/kinds.ts'
-import { wholeSource, type WholeSource } from '../../plan/source.ts'
+import type { WholeSource } from '../../plan/source.ts'
 import type { Cost, Yield } from '../../plan/yield.ts'
-import { curveValues } from '../../rules/curve-values.ts'
 import { binaryOf, isTrue, orElse } from './arithmetic.ts'
+import { charactersOf, curveOf, gatesOf, inPlan, startLevelOf, valueAt, type Character, type Gate } from './in-plan.ts'
 import type { Fall } from './ways.ts'
-
-export type Gate = RecordOf['gate']
-type Character = RecordOf['character']
 
 interface Hero {
   level: number
@@ -27,9 +24,6 @@ export interface Held {
   levels: Record<string, number>
 }
 
-/** Working curves out takes long, and they stay what they are. */
-const values = new WeakMap<RecordOf['curve'], Decimal[]>()
-
 /** One player in the midst of a game. */
 export class Player {
   private readonly tallies: Record<string, Decimal> = {}
@@ -40,27 +34,26 @@ export class Player {
 
   constructor(
     readonly plan: PlanFile,
-    private fall: Fall,
+    private readonly fall: Fall,
   ) {
-    for (const tally of this.list('tallies')) this.tallies[tally.id] = new Decimal(tally.start)
-    for (const character of this.list('characters')) {
+    for (const tally of plan.tallies as RecordOf['tally'][]) this.tallies[tally.id] = new Decimal(tally.start)
+    for (const character of this.characters) {
       this.heroes[character.id] = { level: 0, xp: new Decimal(0), cap: character.cap, present: character.joins === null }
       this.toStart(character)
     }
   }
 
-  private list<K extends 'tallies' | 'characters' | 'curves'>(name: K) {
-    type Kind = { tallies: 'tally'; characters: 'character'; curves: 'curve' }[K]
-    return this.plan[name] as RecordOf[Kind][]
+  private get characters(): Character[] {
+    return charactersOf(this.plan)
   }
 
   private tally(id: string): RecordOf['tally'] {
-    return this.list('tallies').find((tally) => tally.id === id)!
+    return inPlan(this.plan, 'tally', id)
   }
 
-  /** Another player in the same state, for whom chance falls in a way of its own. */
-  copy(fall = this.fall): Player {
-    const copy = new Player(this.plan, fall)
+  /** Another player in the same state. */
+  copy(): Player {
+    const copy = new Player(this.plan, this.fall)
     Object.assign(copy.tallies, this.tallies)
     Object.assign(copy.taken, this.taken)
     for (const [id, hero] of Object.entries(this.heroes)) copy.heroes[id] = { ...hero }
@@ -86,26 +79,22 @@ export class Player {
   enter(place: string, isRetried: boolean): void {
     this.visited.add(place)
     this.reset((tally) => tally.resets === 'place')
-    for (const character of this.list('characters')) if (character.joins === place) this.heroes[character.id]!.present = true
+    for (const character of this.characters) if (character.joins === place) this.heroes[character.id]!.present = true
     if (isRetried) this.reset((tally) => tally.resets === 'retry')
   }
 
   private reset(which: (tally: RecordOf['tally']) => boolean): void {
-    for (const tally of this.list('tallies').filter(which)) {
+    for (const tally of (this.plan.tallies as RecordOf['tally'][]).filter(which)) {
       this.tallies[tally.id] = new Decimal(tally.start)
-      for (const character of this.list('characters')) if (character.experience === tally.id) this.toStart(character)
+      for (const character of this.characters) if (character.experience === tally.id) this.toStart(character)
     }
   }
 
   private toStart(character: Character): void {
     const curve = this.curve(character)
     const hero = this.heroes[character.id]!
-    hero.level = character.startLevel ?? curve.firstLevel
+    hero.level = startLevelOf(this.plan, character)
     hero.xp = curve.counts === 'total' && hero.level > curve.firstLevel ? this.value(character, hero.level - 1) : new Decimal(0)
-  }
-
-  whole(source: RecordOf['source']): WholeSource {
-    return wholeSource(source, (this.plan.patterns as RecordOf['pattern'][] | undefined)?.find((p) => p.id === source.pattern))
   }
 
   canTake(source: WholeSource): boolean {
@@ -166,7 +155,7 @@ export class Player {
     const amount = new Decimal(min === max ? min : this.fall.amount(min, max))
     this.change(tally, amount)
     if (this.tally(tally).kind !== 'experience') return []
-    const listeners = this.list('characters').filter((c) => c.experience === tally && this.heroes[c.id]!.present)
+    const listeners = this.characters.filter((c) => c.experience === tally && this.heroes[c.id]!.present)
     return listeners.flatMap((character) => this.gain(character, amount).map((level): [Character, number] => [character, level]))
   }
 
@@ -181,7 +170,7 @@ export class Player {
 
   private setCaps(caps: Gate['caps']): void {
     for (const cap of caps) {
-      const meant = this.list('characters').filter((c) => cap.character === 'all' || cap.character === c.id)
+      const meant = this.characters.filter((c) => cap.character === 'all' || cap.character === c.id)
       this.settle(meant.flatMap((character) => {
         const before = this.limit(character)
         this.heroes[character.id]!.cap = cap.level
@@ -191,14 +180,11 @@ export class Player {
   }
 
   private curve(character: Character): RecordOf['curve'] {
-    return this.list('curves').find((c) => c.id === character.curve)!
+    return curveOf(this.plan, character)
   }
 
   private value(character: Character, level: number): Decimal {
-    const curve = this.curve(character)
-    const known = values.get(curve) ?? (curveValues(curve).values as Decimal[])
-    values.set(curve, known)
-    return known[level - curve.firstLevel]!
+    return valueAt(this.plan, character, level)
   }
 
   private limit(character: Character): number {
@@ -268,8 +254,8 @@ export class Player {
       case 'minus':
         return -this.read(node.of)
       case 'name':
-        if (node.name === 'level') return this.levelOf(this.list('characters')[0]!.id)
-        return node.name === 'cap' ? this.limit(this.list('characters')[0]!) : this.tallies[node.name]!.toNumber()
+        if (node.name === 'level') return this.levelOf(this.characters[0]!.id)
+        return node.name === 'cap' ? this.limit(this.characters[0]!) : this.tallies[node.name]!.toNumber()
       case 'call':
         return this.call(node.name, node.args)
       case 'binary':
@@ -286,21 +272,17 @@ export class Player {
     const present = Object.values(this.heroes).filter((hero) => hero.present).map((hero) => hero.level)
     switch (name) {
       case 'level': return this.levelOf(word)
-      case 'cap': return this.limit(this.list('characters').find((c) => c.id === word)!)
+      case 'cap': return this.limit(this.characters.find((c) => c.id === word)!)
       case 'lowest': return present.length ? Math.min(...present) : 0
       case 'highest': return present.length ? Math.max(...present) : 0
       case 'average': return present.length ? present.reduce((a, b) => a + b, 0) / present.length : 0
-      case 'open': return this.isOpen(this.gate(word)) ? 1 : 0
+      case 'open': return this.isOpen(gatesOf(this.plan).find(({ id }) => id === word)!) ? 1 : 0
       case 'visited': return this.visited.has(word) ? 1 : 0
       case 'taken': return this.taken[word] ?? 0
       case 'min': return Math.min(...args.map((arg) => this.read(arg)))
       case 'max': return Math.max(...args.map((arg) => this.read(arg)))
       default: return args.slice(1).filter((arg) => isTrue(this.read(arg))).length >= this.read(args[0]!) ? 1 : 0
     }
-  }
-
-  private gate(id: string): Gate {
-    return [...this.plan.places.flatMap((p) => p.contents.flatMap((item) => item.gate ?? [])), ...this.plan.anywhere].find((g) => g.id === id)!
   }
 
   private binary(op: string, left: Node, right: Node): number {

@@ -2,12 +2,12 @@
 import { isComparison, parse, type Node } from '../../language/parse.ts'
 import type { PlanFile } from '../../plan/file.ts'
 import type { RecordOf } from '../../plan/kinds.ts'
-import { Player, type Gate, type Held } from './player.ts'
+import { areJoined, gatesOf, inPlan, joins, whole, type Gate, type Passage } from './in-plan.ts'
+import { Player, type Held } from './player.ts'
 import type { Fall } from './ways.ts'
 
 type Route = RecordOf['route']
 type Profile = RecordOf['profile']
-type Passage = RecordOf['passage']
 export type Comparison = Node & { type: 'binary' }
 
 export interface GateNotes {
@@ -29,17 +29,9 @@ export interface WalkNotes {
   gates: Record<string, GateNotes>
 }
 
-export function recordOf<K extends 'routes' | 'profiles'>(plan: PlanFile, list: K, id: string): { routes: Route; profiles: Profile }[K] {
-  return (plan[list] as { routes: Route; profiles: Profile }[K][]).find((one) => one.id === id)!
-}
-
-export function gatesOf(plan: PlanFile): Gate[] {
-  return [...plan.places.flatMap(({ contents }) => contents.flatMap(({ gate }) => gate ?? [])), ...plan.anywhere]
-}
-
 /** Plays a route as one kind of player does, with chance falling in one way. */
 export function walk(plan: PlanFile, routeId: string, profileId: string, fall: Fall, keepsPlayers = false): WalkNotes {
-  return new Walk(plan, recordOf(plan, 'routes', routeId), recordOf(plan, 'profiles', profileId), fall, keepsPlayers).run()
+  return new Walk(plan, inPlan(plan, 'route', routeId), inPlan(plan, 'profile', profileId), fall, keepsPlayers).run()
 }
 
 class Walk {
@@ -90,13 +82,13 @@ class Walk {
     }
     for (const gate of this.plan.anywhere) {
       const guarded = gate.guards?.place
-      if (guarded === undefined || (this.plan.passages as Passage[]).some((p) => joins(p, stop, guarded))) changed = this.passGate(gate) || changed
+      if (guarded === undefined || areJoined(this.plan, stop, guarded)) changed = this.passGate(gate) || changed
     }
     return changed
   }
 
   private passSource(given: RecordOf['source']): boolean {
-    const source = this.player.whole(given)
+    const source = whole(this.plan, given)
     this.wanted[source.id] ??= this.fall.units(source.count, source.role === 'main' ? this.profile.main : this.profile.side)
     let changed = false
     while (this.player.unitsOf(source.id) < this.wanted[source.id]! && this.player.canTake(source)) {
@@ -157,11 +149,6 @@ class Walk {
     }
     this.notes.stops.push(this.player.held)
   }
-}
-
-/** Whether a passage leads from one place to another. */
-function joins({ from, to, twoWay }: Passage, start: string, end: string): boolean {
-  return (from === start && to === end) || (twoWay && to === start && from === end)
 }
 
 /** The comparisons of a requirement, in the order written. */

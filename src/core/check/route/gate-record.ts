@@ -1,0 +1,80 @@
+import type { Game, GameGate } from '../../rules/game.ts'
+import { Histogram, type HistogramData } from '../histogram.ts'
+import type { Verdict } from '../result.ts'
+import { ComparisonRecord, costReader, requirementReader, settled, type ComparisonData, type LowSide } from './comparison-record.ts'
+
+/** What a walk, or many, showed of one gate: distributions gathered branch by branch. */
+export class GateRecord {
+  met: number | null = null
+  due: number | null = null
+  success = 0
+  /** Whether some way of chance, however unlikely, had it open when due, and some had not. */
+  everOpen = false
+  everClosed = false
+  /** false: seen in walks that were drawn. */
+  exact = true
+  readonly opened = new Histogram()
+  readonly ready = new Histogram()
+  openedWeight = 0
+  readyWeight = 0
+  readonly comparisons: ComparisonRecord[]
+
+  /** `counts`: each of what is gathered weighs 1. */
+  constructor(game: Game, gate: GameGate, counts = false) {
+    const asked = gate.requires.comparisons.map((comparison) => new ComparisonRecord(requirementReader(game, comparison), counts))
+    const paid = gate.costs.map((cost) => new ComparisonRecord(costReader(game, gate, cost.tally, cost.amount), counts))
+    this.comparisons = [...asked, ...paid]
+  }
+
+  /** The probability that it is open when due: 0 and 1 only where that is certain, or no drawn walk told otherwise. */
+  get p(): number {
+    return this.exact && this.everOpen && this.everClosed ? Math.min(this.success, 1 - Number.EPSILON) : settled(this.success)
+  }
+
+  /**
+   * `opens`: whether further units open it. A gate that some way of chance opens, and some does not, depends, even where none
+   * of the drawn walks came to it.
+   */
+  verdictOf(opens: boolean): Verdict {
+    if (this.everOpen) return this.everClosed ? 'depends' : 'clear'
+    return opens ? 'short' : 'sealed'
+  }
+
+  /** What is read of each comparison that does not always hold, with what one player in twenty has of it at most. */
+  lowSides(): LowSide[] {
+    return this.comparisons.flatMap((comparison) => comparison.lowSide())
+  }
+
+  data(): GateData {
+    const { met, due, success, everOpen, everClosed, opened, ready, openedWeight, readyWeight, comparisons } = this
+    return { met, due, success, everOpen, everClosed, opened: opened.data(), ready: ready.data(), openedWeight, readyWeight, comparisons: comparisons.map((comparison) => comparison.data()) }
+  }
+
+  /** Adds what was gathered elsewhere, a share of each weight. */
+  absorb(data: GateData, share: number): void {
+    this.met = data.met
+    this.due = data.due
+    this.success += data.success * share
+    this.everOpen ||= data.everOpen
+    this.everClosed ||= data.everClosed
+    this.opened.absorb(data.opened, share)
+    this.ready.absorb(data.ready, share)
+    this.openedWeight += data.openedWeight * share
+    this.readyWeight += data.readyWeight * share
+    data.comparisons.forEach((comparison, i) => this.comparisons[i]!.absorb(comparison, share))
+  }
+
+  /** A new record of the gate, with nothing gathered. */
+  anew(game: Game, gate: GameGate): GateRecord {
+    const record = new GateRecord(game, gate)
+    record.due = this.due
+    return record
+  }
+
+  /** The median stop of a moment that may never come; null: never. `weight`: how often it came. */
+  medianStop(stops: Histogram, weight: number): number | null {
+    return stops.median(settled(weight) < 1 ? 1 - weight : 0)
+  }
+}
+
+export type GateData = Pick<GateRecord, 'met' | 'due' | 'success' | 'everOpen' | 'everClosed' | 'openedWeight' | 'readyWeight'> & { opened: HistogramData; ready: HistogramData; comparisons: ComparisonData[] }

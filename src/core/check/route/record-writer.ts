@@ -1,0 +1,80 @@
+import { fromUnits } from '../../rules/compile.ts'
+import type { Game } from '../../rules/game.ts'
+import { levelPosition } from '../../rules/level-position.ts'
+import type { State } from '../../rules/state.ts'
+import type { Branch } from './branch.ts'
+import type { Itinerary } from './itinerary.ts'
+import { positionParts, type RouteRecord } from './record.ts'
+import type { Watcher } from './watcher.ts'
+
+/** A character's level with the way made into the next, as finely as it is drawn. */
+export function drawnPosition(game: Game, state: State, c: number): number {
+  return Math.round(levelPosition(game, state, c) * positionParts) / positionParts
+}
+
+/** Writes walks of a portion into the record, each with a share of the weight; 0: only what is possible is noted. */
+export class RecordWriter implements Watcher {
+  constructor(
+    private readonly record: RouteRecord,
+    private readonly itinerary: Itinerary,
+    private readonly share: number,
+  ) {}
+
+  met(g: number, stop: number, due: number): void {
+    if (!this.itinerary.targets.gates[g]) return
+    this.record.gates[g]!.met = stop
+    this.record.gates[g]!.due = due
+  }
+
+  due(branch: Branch, g: number, success: boolean): void {
+    if (!this.itinerary.targets.gates[g]) return
+    const record = this.record.gates[g]!
+    const weight = branch.weight * this.share
+    if (success) record.success += weight
+    if (success) record.everOpen = true
+    else record.everClosed = true
+    for (const comparison of record.comparisons) comparison.add(branch.state, weight)
+  }
+
+  opened(branch: Branch, g: number, stop: number): void {
+    if (!this.itinerary.targets.gates[g]) return
+    this.record.gates[g]!.opened.add(stop, branch.weight * this.share)
+    this.record.gates[g]!.openedWeight += branch.weight * this.share
+  }
+
+  ready(branch: Branch, g: number, stop: number): void {
+    if (!this.itinerary.targets.gates[g]) return
+    this.record.gates[g]!.ready.add(stop, branch.weight * this.share)
+    this.record.gates[g]!.readyWeight += branch.weight * this.share
+  }
+
+  left(branch: Branch, stop: number): void {
+    const weight = branch.weight * this.share
+    const { tallies } = this.record.stops[stop]!
+    for (const t of this.itinerary.targets.tallies) tallies[t]!.add(fromUnits(branch.state.tallies[t]!), weight)
+    this.leftAtLevel(branch, stop)
+    this.leftAtPosition(branch, stop)
+  }
+
+  /** A stop is left with `first` and a multiple of `step` units of a tally; `weights`: how likely each multiple is, from 0 on. */
+  leftWith(stop: number, t: number, first: number, step: number, weights: Float64Array): void {
+    if (!this.itinerary.targets.tallies.includes(t)) return
+    const amounts = this.record.stops[stop]!.tallies[t]!
+    for (let i = 0; i < weights.length; i++) if (weights[i]! > 0) amounts.add(fromUnits(first + i * step), weights[i]! * this.share)
+  }
+
+  /** All has been told of what a stop is left with, but for what is only possible. */
+  settled(stop: number): void {
+    this.record.settle(stop, this.itinerary.targets)
+  }
+
+  leftAtLevel({ state, weight }: Branch, stop: number): void {
+    const { levels } = this.record.stops[stop]!
+    for (const c of this.itinerary.targets.characters) levels[c]!.add(state.level[c]!, weight * this.share)
+  }
+
+  leftAtPosition({ state, weight }: Branch, stop: number): void {
+    const { positions } = this.record.stops[stop]!
+    for (const c of this.itinerary.targets.characters) positions[c]!.add(drawnPosition(this.record.game, state, c), weight * this.share)
+  }
+}
