@@ -138,38 +138,26 @@ function benchEdits(plan: string, records: Records, compiled: Compiled): void {
   }
 }
 
-/** The portions of which so many walks would be drawn; undefined: all is worked out. */
-function drawnOf(game: Game, route: Game['routes'][number], profile: Game['profiles'][number], walks: number): DrawOrder['portions'] | undefined {
-  let portions: DrawOrder['portions'] | undefined
-  // Once it is known what is to be drawn, nothing needs to be.
-  const known = new Error('what is drawn is known')
-  const beside = (order: DrawOrder): never => {
-    ;({ portions } = order)
-    throw known
-  }
-  try {
-    checkRoute(game, route, profile, { ...defaultRouteOptions, sums: false, walks, beside })
-  } catch (error) {
-    if (error !== known) throw error
-  }
-  return portions
+/** All of a route, as if nothing of it could be worked out. */
+function wholeOf(game: Game, route: Game['routes'][number]): Omit<DrawOrder, 'first' | 'count'> {
+  const all = (list: readonly unknown[]) => new Set(list.keys())
+  return { gates: all(game.gates), tallies: all(game.tallies), characters: all(game.characters), until: route.stops.length - 1 }
 }
 
-/** Walks of all that is drawn of a route, a half of them in another thread, which is there already as it is in the page. */
+/** Walks of a whole route, drawn, a half of them in another thread, which is there already as it is in the page. */
 async function benchThreads(plan: keyof typeof sizes, game: Game): Promise<void> {
   const [route, profile, walks] = [game.routes[0]!, game.profiles.find(({ id }) => id === 'usual')!, walksOf[plan]]
-  const portions = drawnOf(game, route, profile, walks)
-  if (!portions) return
+  const whole = wholeOf(game, route)
   const thread = new Worker(new URL(/* @vite-ignore */ './draw-thread.js', import.meta.url), { workerData: { size: { ...sizes[plan], seed: 1 }, route: route.id, profile: profile.id } })
   const answer = () => new Promise((done, failed) => thread.once('message', done).once('error', failed))
   await answer()
   const half = Math.ceil(walks / 2)
-  const draw = (first: number, count: number) => drawWalks(game, route, profile, defaultRouteOptions, { portions, first, count })
+  const draw = (first: number, count: number) => drawWalks(game, route, profile, defaultRouteOptions, { ...whole, first, count })
   const alone = timed(() => draw(0, walks))[1]
   tell({ plan, what: `${walks} walks drawn on one thread`, ms: alone })
   const started = performance.now()
   const other = answer()
-  thread.postMessage({ portions, first: half, count: walks - half })
+  thread.postMessage({ ...whole, first: half, count: walks - half })
   draw(0, half)
   await other
   const ms = performance.now() - started

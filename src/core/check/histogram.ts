@@ -154,6 +154,14 @@ export class Histogram {
     for (let i = 0; i < values.length; i++) this.add(values[i]!, weights[i]! * share)
   }
 
+  /** Is given its quantiles as they have been worked out elsewhere: it keeps no more. */
+  settleAt({ min, q05, median, q95, max }: Quantiles): void {
+    this.settled = [q05, median, q95]
+    this.total = 1
+    this.least = Math.min(this.least, min)
+    this.most = Math.max(this.most, max)
+  }
+
   /** Keeps no more than the quantiles, which take little room: from then on only what is possible can be added, without weight. */
   settle(): void {
     if (this.isEmpty) return

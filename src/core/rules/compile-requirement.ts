@@ -183,10 +183,13 @@ export const levelFolds: Record<'lowest' | 'highest' | 'average', LevelFold> = {
 
 function overPresent(game: Game, node: Node, fold: keyof typeof levelFolds): Value {
   game.characters.forEach((_, c) => sound(game, c, node))
+  return (state) => foldedLevels(fold, state)
+}
+
+/** What the levels of all who are present come to. */
+export function foldedLevels(fold: keyof typeof levelFolds, { level, present }: State): number {
   const { add, end } = levelFolds[fold]
-  return ({ level, present }) => {
-    let [so, n] = [0, 0]
-    for (let c = 0; c < level.length; c++) if (present[c]) so = add(so, level[c]!, ++n)
-    return end && n ? end(so, n) : so
-  }
+  let [so, n] = [0, 0]
+  for (let c = 0; c < level.length; c++) if (present[c]) so = add(so, level[c]!, ++n)
+  return end && n ? end(so, n) : so
 }

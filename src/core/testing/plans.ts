@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { readPlanValue, type PlanFile } from '../plan/file.ts'
 import type { Records } from '../plan/records.ts'
-import { samplePlan } from '../sample/sample-plan.ts'
+import { samplePlan, type SampleSize } from '../sample/sample-plan.ts'
 
 /** Records of a plan file's value; a shape that is not right fails the test with its faults. */
 export function recordsOf(value: unknown): Records {
@@ -23,6 +23,13 @@ export function smallPlan(parts: Partial<Record<keyof PlanFile, unknown>> = {}):
 }
 
 /** Made-up plans of a few places, with everything in them. */
+/** A made-up plan in which a purse holds no more than a few stamps: what is in it is no mere sum, and what it buys is left to be drawn. */
+export function samplePurse(size: SampleSize): Records {
+  const plan = samplePlan(size) as { tallies: { id: string; max: number | null }[] }
+  for (const tally of plan.tallies) if (tally.id === 'stamps') tally.max = 7
+  return recordsOf(plan)
+}
+
 export const anySample: fc.Arbitrary<Records> = fc
   .record({ places: fc.integer({ min: 1, max: 6 }), each: fc.integer({ min: 1, max: 6 }), gates: fc.integer({ min: 1, max: 4 }), seed: fc.nat(1_000_000) })
   .map(({ places, each, gates, seed }) => recordsOf(samplePlan({ places, sources: places * each, gates: places * gates, seed })))

@@ -8,7 +8,7 @@ import { checkRoute, defaultRouteOptions } from '../../core/check/route/route-ch
 import { inOrder, type Records } from '../../core/plan/records.ts'
 import { compile } from '../../core/rules/compile.ts'
 import { samplePlan } from '../../core/sample/sample-plan.ts'
-import { recordsOf } from '../../core/testing/plans.ts'
+import { recordsOf, samplePurse } from '../../core/testing/plans.ts'
 import { updated } from '../../core/view/route-update.ts'
 import { PageWorker } from '../testing/page-worker.ts'
 import type { CheckWorker } from './check.worker.ts'
@@ -70,10 +70,12 @@ describe('the worker that checks', function () {
 
   it('has a half of the walks drawn beside, and comes to what one thread comes to', async () => {
     const shares: number[] = []
+    const purse = samplePurse({ places: 14, sources: 90, gates: 40, seed: 2 })
+    await worker.load(purse)
     const { update } = (await worker.check(1, null, route, profileKey('usual'), proxy((share: number) => shares.push(share))))!
     const { result } = updated(null, update)
     assert.isFalse(result!.gates.every(({ exact }) => exact))
-    assert.deepEqual(result, resultOf(records, profileKey('usual')))
+    assert.deepEqual(result, resultOf(purse, profileKey('usual')))
     assert.isTrue(shares.every((share) => share >= 0 && share <= 1))
   })
 

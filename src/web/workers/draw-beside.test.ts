@@ -1,12 +1,11 @@
 import { assert } from 'chai'
 import { drawWalks, checkRoute, defaultRouteOptions, type DrawnBeside, type DrawOrder } from '../../core/check/route/route-check.ts'
 import { compile } from '../../core/rules/compile.ts'
-import { samplePlan } from '../../core/sample/sample-plan.ts'
-import { recordsOf } from '../../core/testing/plans.ts'
+import { samplePurse } from '../../core/testing/plans.ts'
 import { PageWorker } from '../testing/page-worker.ts'
 import { DrawBeside } from './draw-beside.ts'
 
-const records = recordsOf(samplePlan({ places: 8, sources: 60, gates: 24, seed: 5 }))
+const records = samplePurse({ places: 14, sources: 90, gates: 40, seed: 2 })
 const { game } = compile(records)
 const route = game.routes[0]!
 const profile = game.profiles.find(({ id }) => id === 'usual')!

@@ -83,9 +83,9 @@ export class FlockWalk {
 
   /** Walks from the start to the end of the route; `streams` are at the beginning of those to be drawn from. */
   run(): void {
-    const { route, flock, profile } = this.o
+    const { route, flock, profile, itinerary } = this.o
     this.begin()
-    for (this.stop = 0; this.stop < route.stops.length; this.stop++) {
+    for (this.stop = 0; this.stop < itinerary.stops; this.stop++) {
       const place = route.stops[this.stop]!
       flock.enter(place, profile.retries > 0)
       while (this.pass(place));

@@ -13,8 +13,9 @@ export class TooManyBranches extends Error {
   override readonly name = 'TooManyBranches'
 }
 
-/** Making a branch and telling it from others, against passing an item in one. */
+/** Making a branch and telling it from others, against passing an item in one; and so many sources and gates copied for it. */
 const splitEffort = 8
+const copiedAsFast = 100
 
 /** Where there are more, there are soon far more. Each holds all sources and gates of the plan; a few fit into memory for any. */
 const mostBranches = 3_000
@@ -28,6 +29,7 @@ const stopsApart = 8
 export class BranchWalk extends RouteWalk {
   private effort: number
   private readonly mostBranches: number
+  private readonly splitEffort: number
   private keyOf: (branch: Branch) => string = () => ''
   /** The stop at which some branch last went several ways. */
   private partedAt = 0
@@ -43,6 +45,7 @@ export class BranchWalk extends RouteWalk {
     super(options)
     const { game, watcher, effort } = options
     this.effort = effort ?? Infinity
+    this.splitEffort = splitEffort + (game.sources.length + game.gates.length) / copiedAsFast
     this.isTold = Boolean(watcher.moved ?? watcher.events)
     this.certain = { sources: new Uint8Array(game.sources.length), gates: new Uint8Array(game.gates.length) }
     this.rewardsAreFixed = game.characters.every((c) => c.rewards.every((r) => isFixed(r.yields)))
@@ -107,7 +110,7 @@ export class BranchWalk extends RouteWalk {
   }
 
   private narrowed(branches: Branch[], before: number): Branch[] {
-    if (branches.length > 1) this.effort -= branches.length > before ? branches.length * splitEffort : branches.length
+    if (branches.length > 1) this.effort -= branches.length > before ? branches.length * this.splitEffort : branches.length
     if (branches.length > before) this.partedAt = this.stop
     const fewer = branches.length > before ? merged(branches, this.keyOf) : branches
     if (this.effort < 0 || fewer.length > this.mostBranches) throw new TooManyBranches()

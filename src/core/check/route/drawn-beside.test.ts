@@ -1,8 +1,7 @@
 import { assert } from 'chai'
 import fc from 'fast-check'
 import { compile } from '../../rules/compile.ts'
-import { samplePlan } from '../../sample/sample-plan.ts'
-import { anySample, recordsOf, smallPlan } from '../../testing/plans.ts'
+import { anySample, samplePurse, smallPlan } from '../../testing/plans.ts'
 import { checkRoute, defaultRouteOptions, drawWalks, type DrawnBeside, type DrawOrder, type RouteCheckOptions } from './route-check.ts'
 
 /** So little effort that nearly all that rests on chance is drawn. */
@@ -25,7 +24,7 @@ describe('walks drawn in another thread', () => {
   }
 
   it('come to what they come to in one', () => {
-    const wide = recordsOf(samplePlan({ places: 14, sources: 90, gates: 40, seed: 2 }))
+    const wide = samplePurse({ places: 14, sources: 90, gates: 40, seed: 2 })
     let shared = 0
     fc.assert(fc.property(anySample, fc.nat(2), fc.nat(3), fc.boolean(), (records, p, patience, fails) => {
       const found = halved(records, p, patience, fails)

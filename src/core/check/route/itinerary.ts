@@ -6,7 +6,8 @@ import type { Portion } from './portion.ts'
 export interface Itinerary {
   /** By place: sources and gates as in GamePlace.items. */
   items: readonly Int32Array[]
-  /** How many items all stops of the route have together. */
+  /** How many stops are walked, and how many items they have together. */
+  stops: number
   length: number
   anywhere: readonly number[]
   gates: Uint8Array
@@ -39,9 +40,11 @@ function madeItinerary(game: Game, route: GameRoute, portion: Portion): Itinerar
   const gates = new Set([...portion.gates, ...portion.targets.gates])
   const items = game.places.map((place) => place.items.filter((item) => (item >= 0 ? portion.sources.has(item) : gates.has(-1 - item))))
   const anywhere = game.anywhere.filter((g) => gates.has(g))
+  const stops = portion.until === undefined ? route.stops.length : portion.until + 1
   return {
     items,
-    length: route.stops.reduce((sum, place) => sum + items[place]!.length, 0),
+    stops,
+    length: route.stops.slice(0, stops).reduce((sum, place) => sum + items[place]!.length, 0),
     anywhere,
     gates: flags(game.gates.length, gates),
     matters: flags(game.tallies.length, portion.tallies),

@@ -1,6 +1,5 @@
 import { remembered } from '../../plan/remembered.ts'
 import type { Touched } from '../../rules/recompile.ts'
-import { isSum } from './sums.ts'
 import type { Game, GameGate, GamePlace, GameProfile, GameSource, GameYield, Reads } from '../../rules/game.ts'
 
 /** A part of the plan that nothing outside it bears on: it can be walked alone. */
@@ -17,6 +16,8 @@ export interface Portion {
   targets: Targets
   /** Portions that are walked as this one where not too many branches come of it, and else apart. */
   parts?: readonly Portion[]
+  /** The last stop up to which it is walked; absent: to the end of the route. */
+  until?: number
 }
 
 /** What a portion is walked for. */
@@ -76,11 +77,6 @@ function madePortions(feeders: Feeders, game: Game, profile: GameProfile, only?:
   return [certain, ...joined(profile, byWidth)]
 }
 
-/** All portions of a list, and those that they are made of. */
-export function withParts(portions: readonly Portion[]): Portion[] {
-  return portions.flatMap((portion) => [portion, ...(portion.parts ?? [])])
-}
-
 /** How much wider one portion may be than another that is walked along with it: that costs less than walking both. */
 const mostWider = 1.25
 
@@ -101,12 +97,9 @@ function joined(profile: GameProfile, portions: readonly Portion[]): Portion[] {
   return left
 }
 
-/**
- * Whether a portion is walked as one, and not in its parts: for who leaves units to chance there may be far more branches for the wider
- * ones than for the narrower, but not where all rests on one sum.
- */
-export function isWalkedAsOne(game: Game, profile: GameProfile, portion: Portion): boolean {
-  return !portion.parts || leavesNothingToChance(profile) || isSum(game, profile, portion)
+/** Whether a portion is walked as one, and not in its parts: for who leaves units to chance there may be far more branches for the wider ones than for the narrower. */
+export function isWalkedAsOne(profile: GameProfile, portion: Portion): boolean {
+  return !portion.parts || leavesNothingToChance(profile)
 }
 
 function leavesNothingToChance({ main, side }: GameProfile): boolean {
@@ -138,6 +131,27 @@ export function portionOfGate(game: Game, g: number): Portion {
   const gate = game.gates[g]!
   const portion = feedersOf(game).portion(needsOf(gate), (p) => addGateNeeds(p, gate))
   return { ...portion, targets: { ...emptyPortion().targets, gates: new Set([g]) } }
+}
+
+/** What bears on some gates, tallies and characters together, walked for them up to a stop. */
+export function portionOfTargets(game: Game, targets: Targets, until: number): Portion {
+  const portion = feedersOf(game).grown((core) => {
+    for (const t of targets.tallies) core.tallies.add(t)
+    for (const c of targets.characters) core.characters.add(c)
+    for (const g of targets.gates) addGateNeeds(core, game.gates[g]!)
+  })
+  return { ...portion, targets, until }
+}
+
+/** A portion walked for some of its targets only, up to a stop. */
+export function narrowed(portion: Portion, { until, ...targets }: Targets & { until: number }): Portion {
+  const both = (kind: keyof Targets) => new Set([...portion.targets[kind]].filter((i) => targets[kind].has(i)))
+  return { ...portion, targets: { gates: both('gates'), tallies: both('tallies'), characters: both('characters') }, until }
+}
+
+/** Whether a portion is walked for nothing. */
+export function hasNoTargets({ targets }: Portion): boolean {
+  return Object.values(targets).every(({ size }) => size === 0)
 }
 
 /** The gates on which a change of these items can bear: all whose portions they are in. */
@@ -320,7 +334,7 @@ class Feeders {
     return known
   }
 
-  private grown(begin: (portion: Core) => void): Portion {
+  grown(begin: (portion: Core) => void): Portion {
     const core: Core = emptyPortion()
     begin(core)
     for (let before = -1, now = sizeOf(core); now > before; before = now, now = sizeOf(core)) this.grow(core)

@@ -116,12 +116,12 @@ export class RouteRecord {
     }
   }
 
-  /** Forgets what was gathered of a portion, to gather it anew. */
-  clear({ targets }: Itinerary): void {
-    this.gates.forEach((record, g) => targets.gates[g] && (this.gates[g] = record.anew(this.game, this.game.gates[g]!)))
-    for (const stop of this.stops) {
-      for (const t of targets.tallies) stop.tallies[t] = new Histogram()
-      for (const c of targets.characters) {
+  /** Forgets what was gathered of some gates, and at the first stops of tallies and characters, to gather it anew. */
+  clear({ gates, tallies, characters }: Targets, stops: number): void {
+    for (const g of gates) this.gates[g] = this.gates[g]!.anew(this.game, this.game.gates[g]!)
+    for (const stop of this.stops.slice(0, stops)) {
+      for (const t of tallies) stop.tallies[t] = new Histogram()
+      for (const c of characters) {
         stop.levels[c] = new Histogram()
         stop.positions[c] = new Histogram(positionParts)
       }

@@ -9,15 +9,14 @@ import { TooManyBranches } from './branch-walk.ts'
 import { explained } from './explain.ts'
 import { MiddleRecord, type FurtherFrom } from './middle.ts'
 import { itineraryOf, type Itinerary } from './itinerary.ts'
-import { includes, isInert, isWalkedAsOne, portionOfGate, portionsOf, sharesFeeders, targetsOf, touches, united, wholePortion, withParts, type Portion, type Targets } from './portion.ts'
+import { hasNoTargets, includes, isInert, isWalkedAsOne, narrowed, portionOfGate, portionOfTargets, portionsOf, sharesFeeders, targetsOf, touches, united, wholePortion, type Portion, type Targets } from './portion.ts'
 import { tidy } from './comparison-record.ts'
 import type { GateRecord } from './gate-record.ts'
 import { type Gathered, type RecordData, RouteRecord } from './record.ts'
 import { RecordWriter } from './record-writer.ts'
 import { joined } from './middle-walk.ts'
 import { scheduleOf } from './schedule.ts'
-import { isSum } from './sums.ts'
-import { walkSums } from './sum-walk.ts'
+import { walkStrands, type Untold } from '../strands/strand-walk.ts'
 import { Tracer, type RouteTrace } from './trace.ts'
 import { walkRoute } from './walk-route.ts'
 import type { Watcher } from './watcher.ts'
@@ -36,9 +35,9 @@ export interface RouteCheckOptions {
   beside?: (order: DrawOrder) => DrawnBeside
 }
 
-/** Walks to be drawn, by number, of portions by their index among all that rest on chance, and their parts. */
-export interface DrawOrder {
-  portions: number[]
+/** Walks to be drawn, by number: for some gates, tallies and characters, up to a stop. */
+export interface DrawOrder extends Targets {
+  until: number
   first: number
   count: number
 }
@@ -48,9 +47,8 @@ export type DrawnBeside = () => RecordData | null | 'failed'
 /** Passings that are made in a plan of any size. */
 const leastEffort = 60_000
 
-/** Multiplications in the time of one passing of an item, and as many as take about a second. */
-const sumsPerPassing = 200
-const mostForSums = 1_000_000_000
+/** Multiplications that one sum may take: about two seconds. */
+const mostForSum = 25_000_000_000
 
 export const defaultRouteOptions: RouteCheckOptions = { seed: 1, sums: true, walks: 10_000, effort: 0.1 }
 
@@ -143,8 +141,8 @@ class RouteCheck {
   private readonly schedule
   private readonly record: RouteRecord
   private readonly whole: Itinerary
-  /** Portions of which walks were drawn. */
-  private tooWide: readonly Portion[] = []
+  /** By portion, what of it was drawn. */
+  private drawn: ReadonlyMap<Portion, Portion> = new Map()
   private results: GateResult[] = []
 
   constructor(
@@ -176,35 +174,60 @@ class RouteCheck {
 
   /** All portions but the first, which rests on no chance and is walked with the middle walk. */
   private *walkRandom([, ...random]: readonly Portion[]): Generator<number, void> {
-    const tooWide: Portion[] = []
     const { before } = this
-    const isTried = (portion: Portion) => isWalkedAsOne(this.game, this.profile, portion) && !tooWide.some((part) => includes(portion, part)) && this.walkEveryBranch(portion)
-    for (const portion of random) {
-      if (before?.portions.has(portion)) {
-        tooWide.push(...withParts([portion]).filter((part) => before.check.tooWide.includes(part)))
-        continue
-      }
-      // What a portion that is too wide bears on is too wide as well.
-      if (!isTried(portion)) tooWide.push(...(portion.parts ?? [portion]).filter((part) => part === portion || !isTried(part)))
-      yield 0
+    const anew = random.filter((portion) => !before?.portions.has(portion))
+    const untold = this.tellOnStrands(anew)
+    yield 0
+    this.drawn = new Map(random.flatMap((portion) => {
+      const drawn = anew.includes(portion) ? this.leftToDraw(narrowed(portion, untold)) : before!.check.drawnOf(portion)
+      return drawn ? [[portion, drawn] as const] : []
+    }))
+    yield 0
+    const isDrawn = this.drawn.size === before?.check.drawn.size && [...this.drawn.keys()].every((portion) => before.portions.has(portion))
+    if (!isDrawn && this.drawn.size > 0) yield* this.drawTogether([...this.drawn.values()])
+  }
+
+  /** Of another check of the same portions: what was drawn of one. */
+  drawnOf(portion: Portion): Portion | undefined {
+    return this.drawn.get(portion)
+  }
+
+  /** Tells what it can of portions without following any branch, and what it cannot. */
+  private tellOnStrands(portions: readonly Portion[]): Untold {
+    const all = united(portions)
+    if (hasNoTargets(all)) return { ...all.targets, until: -1 }
+    const { game, route, profile, schedule, record } = this
+    const untold = walkStrands({ game, route, profile, schedule, record, itinerary: itineraryOf(game, route, all), effort: mostForSum })
+    record.clear(untold, untold.until + 1)
+    return untold
+  }
+
+  /** What of a portion cannot be worked out branch by branch either; null: nothing. */
+  private leftToDraw(portion: Portion): Portion | null {
+    if (hasNoTargets(portion)) return null
+    if (isWalkedAsOne(this.profile, portion) && this.walkEveryBranch(portion)) return null
+    if (!portion.parts) return portion
+    const left: Portion[] = []
+    for (const part of portion.parts) {
+      const own = narrowed(part, { ...portion.targets, until: portion.until! })
+      // What a part that is too wide bears on is too wide as well.
+      if (!hasNoTargets(own) && (left.some((other) => includes(own, other)) || !this.walkEveryBranch(own))) left.push(own)
     }
-    this.tooWide = tooWide
-    const untouched = new Set(withParts([...(before?.portions ?? [])]))
-    const isDrawn = tooWide.length === before?.check.tooWide.length && tooWide.every((portion) => untouched.has(portion))
-    if (isDrawn || tooWide.length === 0) return
-    const all = united(tooWide)
-    const itinerary = itineraryOf(this.game, this.route, all)
-    // What is drawn together is drawn anew together: other walks come of it for what no edit has touched, too.
-    for (const g of all.targets.gates) before?.targets.gates.delete(g)
-    this.record.clear(itinerary)
-    yield* this.walkSamples(itinerary, tooWide.map((portion) => withParts(random).indexOf(portion)))
+    return left.length ? { ...united(left), until: portion.until } : null
+  }
+
+  /** What is drawn together is drawn anew together: other walks come of it for what no edit has touched, too. */
+  private *drawTogether(portions: readonly Portion[]): Generator<number, void> {
+    const { targets } = united(portions)
+    const until = Math.max(...portions.map((portion) => portion.until!))
+    for (const g of targets.gates) this.before?.targets.gates.delete(g)
+    this.record.clear(targets, until + 1)
+    yield* this.walkSamples(portionOfTargets(this.game, targets, until))
   }
 
   /** Some of the walks, as they are drawn in a thread beside the one that checks. */
-  drawnBeside({ portions, first, count }: DrawOrder): RecordData {
-    const [, ...random] = portionsOf(this.game, this.profile)
-    const all = withParts(random)
-    const itinerary = itineraryOf(this.game, this.route, united(portions.map((i) => all[i]!)))
+  drawnBeside({ until, first, count, ...targets }: DrawOrder): RecordData {
+    const itinerary = itineraryOf(this.game, this.route, portionOfTargets(this.game, targets, until))
     return finished(this.draw(itinerary, first, count)).data(itinerary)
   }
 
@@ -212,18 +235,18 @@ class RouteCheck {
   gatesAgain(gates: ReadonlySet<number>): GateResult[] | null {
     const { game, route, profile, before } = this
     const [certain, ...random] = portionsOf(game, profile, gates)
-    const isFollowed = (portion: Portion) => isSum(game, profile, portion) && this.walkEveryBranch(portion)
-    if (![...gates].every((g) => before!.check.record.gates[g]!.exact) || !random.every(isFollowed)) return null
+    if (![...gates].every((g) => before!.check.record.gates[g]!.exact) || this.tellOnStrands(random).gates.size > 0) return null
     const middle = this.walkMiddle(certain!, (g) => gates.has(g), [], itineraryOf(game, route, random.length ? united([certain!, ...random]) : certain!))
     this.results = before!.check.results.map((result, g) => (gates.has(g) ? this.gateResult(g, middle) : result))
-    this.tooWide = before!.check.tooWide
+    this.drawn = before!.check.drawn
     this.before = null
     return this.results
   }
 
   verdictAlone(g: number): Verdict {
     const portion = portionOfGate(this.game, g)
-    if (!this.walkEveryBranch(portion)) finished(this.walkSamples(itineraryOf(this.game, this.route, portion)))
+    const untold = this.tellOnStrands([portion])
+    if (untold.gates.has(g) && !this.walkEveryBranch(portion)) finished(this.walkSamples(portion))
     return this.record.gates[g]!.verdictOf(false)
   }
 
@@ -251,32 +274,30 @@ class RouteCheck {
 
   /** Follows all branches of chance of a portion; false where there are too many. */
   private walkEveryBranch(portion: Portion): boolean {
-    const { game, route, profile, schedule, record, options } = this
+    const { game, route, record, options } = this
     const itinerary = itineraryOf(game, route, portion)
-    const writer = new RecordWriter(record, itinerary, 1)
     const effort = Math.max(leastEffort, options.effort * options.walks * itinerary.length)
     try {
-      if (isSum(game, profile, portion)) {
-        walkSums({ game, route, profile, schedule, itinerary, writer, effort: Math.min(effort * sumsPerPassing, mostForSums) })
-        this.walkExtremes(itinerary)
-      } else this.walk(itinerary, everyOutcome, writer, effort)
+      this.walk(itinerary, everyOutcome, new RecordWriter(record, itinerary, 1), effort)
       return true
     } catch (error) {
       if (!(error instanceof TooManyBranches)) throw error
-      this.record.clear(itinerary)
+      record.clear(portion.targets, itinerary.stops)
       return false
     }
   }
 
   /**
    * Draws walks, and walks the two ways that lie furthest apart: what they show is possible, even if no drawn walk does. Drawn ones are
-   * counted, and only then taken as shares: it makes no difference which thread draws which. `portions`: their indices, where another may.
+   * counted, and only then taken as shares: it makes no difference which thread draws which.
    */
-  private *walkSamples(itinerary: Itinerary, portions: number[] | null = null): Generator<number, void> {
+  private *walkSamples(portion: Portion): Generator<number, void> {
     const { walks, beside } = this.options
-    this.record.gates.forEach((gate, g) => itinerary.targets.gates[g] && (gate.exact = false))
-    const own = beside && portions ? Math.ceil(walks / 2) : walks
-    const others = own < walks ? beside!({ portions: portions!, first: own, count: walks - own }) : null
+    const itinerary = itineraryOf(this.game, this.route, portion)
+    const { targets, until = itinerary.stops - 1 } = portion
+    for (const g of targets.gates) this.record.gates[g]!.exact = false
+    const own = beside ? Math.ceil(walks / 2) : walks
+    const others = own < walks ? beside!({ ...targets, until, first: own, count: walks - own }) : null
     const parts: Gathered[] = [(yield* this.draw(itinerary, 0, own)).handOver(itinerary)]
     let drawn = others?.() ?? null
     for (; others && drawn === null; drawn = others()) yield own / walks

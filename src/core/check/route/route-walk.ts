@@ -43,9 +43,9 @@ export abstract class RouteWalk {
   protected abstract passUntilQuiet(place: number): void
 
   run(): void {
-    const { stops } = this.o.route
-    for (this.stop = 0; this.stop < stops.length; this.stop++) {
-      const place = stops[this.stop]!
+    const { route, itinerary } = this.o
+    for (this.stop = 0; this.stop < itinerary.stops; this.stop++) {
+      const place = route.stops[this.stop]!
       for (const branch of this.branches) this.enter(branch, place)
       this.passUntilQuiet(place)
       this.leave()

@@ -36,21 +36,27 @@ export class Spread {
     return new Spread(this.from, this.weights.subarray(0, at))
   }
 
-  /** Multiplications that the sum with another takes. */
-  costOf(other: Spread): number {
-    return Math.min(this.points * other.weights.length, other.points * this.weights.length)
+  copy(): Spread {
+    return new Spread(this.from, this.weights.slice(), this.points)
   }
 
-  /** The sum with another spread, independent of this one. */
-  plus(other: Spread): Spread {
+  /** Multiplications that the sum with another takes. */
+  costOf(other: Spread): number {
+    return this.isOne || other.isOne ? 0 : Math.min(this.points * other.weights.length, other.points * this.weights.length)
+  }
+
+  /** Whether it is one value for certain. */
+  private get isOne(): boolean {
+    return this.weights.length === 1 && this.weights[0] === 1
+  }
+
+  /** The sum with another spread, independent of this one. `room`: gives what its weights are written into, all 0. */
+  plus(other: Spread, room = (length: number) => new Float64Array(length)): Spread {
+    const from = this.from + other.from
+    if (other.isOne) return new Spread(from, this.weights, this.points)
+    if (this.isOne) return new Spread(from, other.weights, other.points)
     const [wide, sparse] = other.points * this.weights.length <= this.points * other.weights.length ? [this.weights, other.weights] : [other.weights, this.weights]
-    const sum = new Float64Array(Math.max(0, wide.length + sparse.length - 1))
-    for (let j = 0; j < sparse.length; j++) {
-      const p = sparse[j]!
-      if (p === 0) continue
-      for (let i = 0; i < wide.length; i++) sum[i + j]! += wide[i]! * p
-    }
-    return trimmed(this.from + other.from, sum, this.points * other.points)
+    return trimmed(from, convolved(wide, sparse, room(Math.max(0, wide.length + sparse.length - 1))), this.points * other.points)
   }
 
   /** With probability `share` what it is, else nothing. */
@@ -80,11 +86,53 @@ export class Spread {
     return sum
   }
 
+  /** For each share of all, rising, the least value that is not exceeded with at least that probability. */
+  quantiles(shares: readonly number[]): number[] {
+    const found: number[] = []
+    const { total } = this
+    for (let i = 0, sum = 0; i < this.weights.length && found.length < shares.length; i++) {
+      sum += this.weights[i]!
+      // Sums of weights are off by rounding; a hair less counts as enough.
+      while (found.length < shares.length && sum >= shares[found.length]! * total * (1 - 1e-12)) found.push(this.from + i)
+    }
+    while (found.length < shares.length) found.push(this.end - 1)
+    return found
+  }
+
   /** P(X < from + i) at index i, from no value to all of them. */
   cumulated(): Float64Array {
     const sums = new Float64Array(this.weights.length + 1)
     for (let i = 0; i < this.weights.length; i++) sums[i + 1] = sums[i]! + this.weights[i]!
     return sums
+  }
+}
+
+/** Writes the sum of one that has many values, and one of which most may be impossible, into `sum`. */
+function convolved(wide: Float64Array, sparse: Float64Array, sum: Float64Array): Float64Array {
+  const points: number[] = []
+  for (let j = 0; j < sparse.length; j++) if (sparse[j] !== 0) points.push(j)
+  const [last, length] = [sparse.length - 1, wide.length]
+  // Where all points of the one meet values of the other, several of them are added up at once.
+  for (let k = 0; k < points.length && last < length; k += 4) addSome(sum, wide, sparse, points.slice(k, k + 4), last)
+  for (const j of points) {
+    const p = sparse[j]!
+    for (let i = 0; i < Math.min(length, last - j); i++) sum[i + j]! += wide[i]! * p
+    for (let i = Math.max(0, Math.max(length, last) - j); i < length; i++) sum[i + j]! += wide[i]! * p
+  }
+  return sum
+}
+
+/** Adds up to four points where they meet values, from the last of all points on. */
+function addSome(sum: Float64Array, wide: Float64Array, sparse: Float64Array, points: readonly number[], last: number): void {
+  const [a, b, c, d] = points as [number, ...number[]]
+  const p = sparse[a]!
+  if (b === undefined) for (let i = last; i < wide.length; i++) sum[i]! += wide[i - a]! * p
+  else if (c === undefined) {
+    const q = sparse[b]!
+    for (let i = last; i < wide.length; i++) sum[i]! += wide[i - a]! * p + wide[i - b]! * q
+  } else {
+    const [q, r, s, e] = [sparse[b]!, sparse[c]!, d === undefined ? 0 : sparse[d]!, d ?? c]
+    for (let i = last; i < wide.length; i++) sum[i]! += wide[i - a]! * p + wide[i - b]! * q + wide[i - c]! * r + wide[i - e]! * s
   }
 }
 

@@ -1,0 +1,132 @@
+import { unitsPerOne } from '../../plan/basics.ts'
+import type { Game, GameItem, GameYield } from '../../rules/game.ts'
+import { shareOf } from '../chance.ts'
+import { askedBy, askedByCost, type Asked } from './asked.ts'
+import { isCapped, type Bounds } from './bounds.ts'
+import { ChainStrand } from './chain-strand.ts'
+import { changesOf, type Change } from './change.ts'
+import type { StrandWalkOptions } from './strand-walk.ts'
+import { Strands } from './strands.ts'
+import { SumStrand } from './sum-strand.ts'
+
+/** A sum is this many standard deviations from its mean where it is negligible (see Spread). */
+const deviations = 10
+
+/** What one item does to a tally: in how many units, each with what probability. */
+interface Part {
+  change: Change
+  count: number
+  share: number
+}
+
+/** The strands that a portion is followed on: for all tallies and levels that its targets are, or ask for. */
+export function madeStrands(o: StrandWalkOptions, bounds: Bounds): Strands {
+  const { game, itinerary } = o
+  const strands = new Strands(game, bounds)
+  const { tallies, characters } = askedFor(o)
+  const readOff = [...characters].filter((c) => isReadOff(game, c, bounds))
+  for (const c of characters) if (!readOff.includes(c) && isChain(game, c)) strands.chains.set(c, new ChainStrand(game, c))
+  for (const c of readOff) tallies.add(game.characters[c]!.tally)
+  const parts = partsOf(o, tallies)
+  for (const t of itinerary.tallies) {
+    if (!tallies.has(t)) continue
+    const listening = readOff.filter((c) => game.characters[c]!.tally === t)
+    const sum = sumOf(o, t, parts.get(t)!, listening, bounds)
+    strands.sums.set(t, sum)
+    for (const c of listening) strands.readOff.set(c, sum)
+  }
+  return strands
+}
+
+function sumOf({ game, effort }: StrandWalkOptions, t: number, parts: readonly Part[], characters: readonly number[], bounds: Bounds): SumStrand {
+  const step = stepOf(parts)
+  const grows = !bounds.resetsOn(t) && parts.every(({ change }) => change.min >= 0)
+  // What would take more than may be done is not begun.
+  return new SumStrand({ game, tally: t, step, characters, grows, effort: expectedEffort(parts, step) > effort ? -1 : effort })
+}
+
+function askedFor({ game, itinerary: { targets } }: StrandWalkOptions): { tallies: Set<number>; characters: Set<number> } {
+  const [tallies, characters] = [new Set(targets.tallies), new Set(targets.characters)]
+  const add = (asked: Asked) => {
+    for (const t of asked.tallies) tallies.add(t)
+    for (const c of asked.folds.length ? game.characters.keys() : asked.levels) characters.add(c)
+  }
+  game.gates.forEach((gate, g) => {
+    if (!targets.gates[g]) return
+    const { comparisons, apart } = askedBy(game, gate)
+    for (const { asked } of comparisons) add(asked)
+    add(apart)
+    for (const { tally } of gate.costs) add(askedByCost(tally))
+  })
+  return { tallies, characters }
+}
+
+/** By tally: all that comes to it along the way. */
+function partsOf({ game, route, profile, itinerary }: StrandWalkOptions, tallies: ReadonlySet<number>): Map<number, Part[]> {
+  const parts = new Map<number, Part[]>([...tallies].map((t) => [t, []]))
+  const add = (changes: readonly Change[], count: number, share: number) => {
+    for (const change of changes) parts.get(change.tally)?.push({ change, count, share })
+  }
+  const ofGate = (g: number) => add(changesOf(game.gates[g]!.yields, game.gates[g]!.costs, itinerary.matters), 1, 1)
+  for (const place of new Set(route.stops)) for (const item of itinerary.items[place]!) {
+    if (item < 0) ofGate(-1 - item)
+    else add(changesOf(game.sources[item]!.yields, game.sources[item]!.takes, itinerary.matters), game.sources[item]!.count, shareOf(game, profile, item))
+  }
+  itinerary.anywhere.forEach(ofGate)
+  for (const c of itinerary.characters) for (const { yields } of game.characters[c]!.rewards) add(changesOf(yields, [], itinerary.matters), 1, 1)
+  return parts
+}
+
+/** The units that all that comes to a tally are multiples of. */
+function stepOf(parts: readonly Part[]): number {
+  let step = 0
+  for (const { change: { paid, yields } } of parts) {
+    step = commonDivisor(step, paid)
+    for (const { min, max } of yields) step = commonDivisor(commonDivisor(step, Math.abs(min)), max === min ? 0 : unitsPerOne)
+    // No step is finer.
+    if (step === 1) break
+  }
+  return step || unitsPerOne
+}
+
+function commonDivisor(a: number, b: number): number {
+  return b === 0 ? a : commonDivisor(b, a % b)
+}
+
+/** About how many multiplications a sum takes: it is as wide as what is not negligible of it. */
+function expectedEffort(parts: readonly Part[], step: number): number {
+  let [effort, range, variance] = [0, 0, 0]
+  for (const { change: { min, max }, count, share } of parts) {
+    if (share === 0) continue
+    const [mean, width] = [(min + max) / 2 / step, (max - min) / step]
+    range += count * (share < 1 ? Math.max(Math.abs(min), Math.abs(max)) / step : width)
+    variance += count * share * (width ** 2 / 12 + (1 - share) * mean ** 2)
+    effort += count * (width + 1) * Math.min(range, 2 * deviations * Math.sqrt(variance))
+  }
+  return effort
+}
+
+/** Whether a character's level depends on a tally's amount alone: all XP is gained by it, carried, and climbed at once. */
+function isReadOff(game: Game, c: number, bounds: Bounds): boolean {
+  const { curve, joins, tally } = game.characters[c]!
+  if (!curve || tally < 0 || joins !== null || isCapped(game, c) || bounds.resetsOn(tally)) return false
+  if (curve.remainder !== 'carry' || curve.levelsPerGain !== 'many' || paying(game).has(tally)) return false
+  const rewarded = game.tallies[tally]!.listeners.flatMap((other) => game.characters[other]!.rewards.flatMap(({ yields }) => yields))
+  return !rewarded.some((y) => isExperience(game, y))
+}
+
+/** Whether a character's level can be followed gain by gain. */
+function isChain(game: Game, c: number): boolean {
+  const { curve, tally } = game.characters[c]!
+  return curve !== null && tally >= 0 && !game.characters.some(({ rewards }) => rewards.some(({ yields }) => yields.some((y) => y.tally === tally)))
+}
+
+function isExperience(game: Game, { tally }: GameYield): boolean {
+  return game.tallies[tally]!.kind === 'experience'
+}
+
+/** Tallies that something is paid with. */
+function paying(game: Game): Set<number> {
+  const costs = (item: GameItem & { takes?: { tally: number }[]; costs?: { tally: number }[] }) => [...(item.takes ?? []), ...(item.costs ?? [])]
+  return new Set([...game.sources, ...game.gates].flatMap(costs).map(({ tally }) => tally))
+}

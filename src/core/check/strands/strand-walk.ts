@@ -1,0 +1,294 @@
+import { standsAt } from '../../rules/engine.ts'
+import { fromUnits } from '../../rules/compile.ts'
+import type { Game, GameCap, GameGate, GameProfile, GameRoute } from '../../rules/game.ts'
+import { shareOf } from '../chance.ts'
+import type { Itinerary } from '../route/itinerary.ts'
+import { drawnPosition } from '../route/record-writer.ts'
+import type { Targets } from '../route/portion.ts'
+import type { RouteRecord } from '../route/record.ts'
+import { dueWhenMet, type Schedule } from '../route/schedule.ts'
+import { askedBy } from './asked.ts'
+import { Bounds, type Coming } from './bounds.ts'
+import { changesOf, type Change } from './change.ts'
+import { GateTeller } from './gate-teller.ts'
+import { isNoted, notesOf, type GateNotes } from './gate-notes.ts'
+import { madeStrands } from './made-strands.ts'
+import type { Strands } from './strands.ts'
+import { SumStrand } from './sum-strand.ts'
+
+export interface StrandWalkOptions {
+  game: Game
+  route: GameRoute
+  profile: GameProfile
+  schedule: Schedule
+  itinerary: Itinerary
+  record: RouteRecord
+  /** Multiplications that may be made for each strand. */
+  effort: number
+}
+
+/** What could not be told on strands, and the stop after which all of it could: walks are to be followed, or drawn, up to there. */
+export interface Untold extends Targets {
+  until: number
+}
+
+/** How far a source or gate has come: not at all; to some, perhaps; to everybody who wants it. */
+const fresh = 0
+const possible = 1
+const over = 2
+
+/**
+ * Walks a portion along a route once for all players of a kind. What nobody can be kept from happens to everybody at once, and then each
+ * amount is a sum of independent parts, whose distribution is worked out. Results are exact, or are left untold.
+ */
+export function walkStrands(options: StrandWalkOptions): Untold {
+  return new StrandWalk(options).run()
+}
+
+class StrandWalk {
+  private stop = 0
+  private readonly bounds: Bounds
+  private readonly strands: Strands
+  private readonly teller: GateTeller
+  private readonly sources: Uint8Array
+  private readonly gates: Uint8Array
+  private readonly met = new Map<number, GateNotes>()
+  /** Gates of which something is still to be noted. */
+  private open: GateNotes[] = []
+  /** By gate: the last stop at which it can be opened. */
+  private readonly lastAt = new Map<number, number>()
+  private readonly untold: Untold = { gates: new Set(), tallies: new Set(), characters: new Set(), until: -1 }
+
+  constructor(private readonly o: StrandWalkOptions) {
+    const { game, route, profile, itinerary, record } = o
+    this.bounds = new Bounds({ game, profile, itinerary, rewarded: (changes) => this.add(changes) })
+    this.strands = madeStrands(o, this.bounds)
+    this.teller = new GateTeller(game, record, this.bounds, this.strands)
+    this.sources = new Uint8Array(game.sources.length)
+    this.gates = new Uint8Array(game.gates.length)
+    route.stops.forEach((place, stop) => {
+      for (const item of itinerary.items[place]!) if (item < 0) this.lastAt.set(-1 - item, stop)
+    })
+    for (const g of itinerary.anywhere) this.lastAt.set(g, route.stops.length - 1)
+  }
+
+  run(): Untold {
+    const { stops } = this.o.route
+    for (this.stop = 0; this.stop < stops.length; this.stop++) {
+      const place = stops[this.stop]!
+      this.enter(place)
+      while (this.pass(place));
+      this.leave()
+    }
+    for (const notes of this.open) if (notes.isUntold) this.untold.until = stops.length - 1
+    return this.untold
+  }
+
+  private enter(place: number): void {
+    for (const t of this.bounds.enter(place, this.o.profile.retries > 0)) {
+      this.strands.sums.get(t)?.reset()
+      for (const c of this.o.game.tallies[t]!.listeners) this.strands.chains.get(c)?.reset()
+    }
+    this.noteChains()
+  }
+
+  /** Whether the pass changed anything for anybody, perhaps. */
+  private pass(place: number): boolean {
+    const { game, itinerary } = this.o
+    let changed = false
+    for (const item of itinerary.items[place]!) changed = (item >= 0 ? this.passSource(item) : this.passGate(-1 - item)) || changed
+    for (const g of itinerary.anywhere) if (standsAt(game, game.gates[g]!, place)) changed = this.passGate(g) || changed
+    return changed
+  }
+
+  private passSource(s: number): boolean {
+    const before = this.sources[s]!
+    if (before === over) return false
+    const { game, profile, itinerary } = this.o
+    const source = game.sources[s]!
+    const share = shareOf(game, profile, s)
+    if (share === 0 || source.error) {
+      this.sources[s] = over
+      return false
+    }
+    const changes = changesOf(source.yields, source.takes, itinerary.matters)
+    if (source.requires.node === null && source.takes.length === 0) {
+      this.take(s, changes, share, 'once')
+      this.sources[s] = over
+    } else this.takeIfCan(s, changes, share)
+    if (this.sources[s] !== before) this.noteChains()
+    return this.sources[s] !== before
+  }
+
+  /** Units that ask or cost something: they are counted in as soon as some can take them, and then it is seen whether all can. */
+  private takeIfCan(s: number, changes: readonly Change[], share: number): void {
+    const { bounds } = this
+    const source = this.o.game.sources[s]!
+    if (bounds.truth(source) === 'no' || bounds.canPay(source.takes) === 'no') return
+    if (this.sources[s] === fresh) this.take(s, changes, share, 'may')
+    this.loosenChains()
+    const isForAll = bounds.truth(source) === 'yes' && bounds.canPayAll(source.takes, changes)
+    if (isForAll) this.take(s, changes, share, 'done')
+    this.sources[s] = isForAll ? over : possible
+  }
+
+  private take(s: number, changes: readonly Change[], share: number, coming: Coming): void {
+    const { bounds } = this
+    const { caps, count } = this.o.game.sources[s]!
+    const units = { least: share < 1 ? 0 : count, most: count }
+    bounds.change(changes, coming, units)
+    if (coming !== 'done') bounds.high.taken[s] = units.most
+    if (coming !== 'may') {
+      bounds.low.taken[s] = units.least
+      this.add(changes, count, share)
+    }
+    if (caps.length === 0) return
+    // Who leaves out all units sets no cap, and of several units each may set it anew.
+    if (units.least === 0 ? coming !== 'done' : true) this.setCaps(caps, units.least === 0 ? 'may' : coming)
+    if (count > 1) this.loseCapped(caps, changes)
+  }
+
+  private passGate(g: number): boolean {
+    const { game, profile, itinerary } = this.o
+    const gate = game.gates[g]!
+    const isBought = gate.live || gate.main || gate.costs.length === 0 || profile.buysAll
+    const notes = itinerary.targets.gates[g] ? (this.met.get(g) ?? this.meet(g, gate, isBought)) : null
+    const before = this.gates[g]!
+    if (before === over) return false
+    const outcome = this.teller.outcome(g)
+    if (notes) this.teller.come(notes, outcome, this.stop)
+    if (gate.live || !isBought || outcome === 'no') return false
+    if (outcome === 'yes') this.openGate(g, gate, before === fresh ? 'once' : 'done')
+    else if (before === fresh) this.openGate(g, gate, 'may')
+    this.gates[g] = outcome === 'yes' ? over : possible
+    if (this.gates[g] !== before) this.noteChains()
+    return this.gates[g] !== before
+  }
+
+  private openGate(g: number, { yields, costs, caps }: GameGate, coming: Coming): void {
+    const { bounds } = this
+    const changes = changesOf(yields, costs, this.o.itinerary.matters)
+    bounds.change(changes, coming)
+    if (coming !== 'done') bounds.high.opened[g] = 1
+    if (coming !== 'may') {
+      bounds.low.opened[g] = 1
+      this.add(changes)
+    }
+    this.setCaps(caps, coming)
+  }
+
+  /** Adds what has come to everybody to the strands. */
+  private add(changes: readonly Change[], count = 1, share = 1): void {
+    for (const change of changes) {
+      this.strands.sums.get(change.tally)?.add(change, count, share)
+      for (const c of this.o.game.tallies[change.tally]!.listeners) if (this.bounds.low.present[c]) this.strands.chains.get(c)?.add(change.yields, count, share)
+    }
+  }
+
+  private setCaps(caps: readonly GameCap[], coming: Coming): void {
+    this.bounds.setCaps(caps, coming)
+    for (const [c, chain] of this.strands.chains) for (const { character, level } of caps) {
+      if (coming !== 'may' && (character === null || character === c)) chain.setCap(level)
+    }
+  }
+
+  /** Between units that set a cap and give XP the cap would have to be set. */
+  private loseCapped(caps: readonly GameCap[], changes: readonly Change[]): void {
+    for (const [c, chain] of this.strands.chains) {
+      const isCapped = caps.some(({ character }) => character === null || character === c)
+      if (isCapped && changes.some(({ tally }) => this.o.game.characters[c]!.tally === tally)) chain.lose()
+    }
+  }
+
+  /** While units are being taken, levels are on their way. */
+  private loosenChains(): void {
+    for (const c of this.strands.chains.keys()) if (this.isUnderWay(c)) this.bounds.loosen(c)
+  }
+
+  private isUnderWay(c: number): boolean {
+    return this.bounds.isPending(this.o.game.characters[c]!.tally) || this.bounds.isCapPending(c)
+  }
+
+  /** Of a level that depends on what came when nothing is known once something may have come to some and not to others. */
+  private noteChains(): void {
+    for (const [c, chain] of this.strands.chains) {
+      if (this.isUnderWay(c)) chain.lose()
+      if (chain.isLost) this.bounds.loosen(c)
+      else this.bounds.setLevels(c, ...chain.levels())
+    }
+  }
+
+  private meet(g: number, gate: GameGate, isBought: boolean): GateNotes {
+    const { schedule, route, record } = this.o
+    const { due, late } = dueWhenMet(schedule, route, gate, g, this.stop)
+    const notes = notesOf(g, gate, askedBy(this.o.game, gate), late ? null : due, isBought)
+    // It may have been missed before, in a way that could not be told.
+    notes.isUntold = this.untold.gates.has(g)
+    this.met.set(g, notes)
+    this.open.push(notes)
+    record.gates[g]!.met = this.stop
+    record.gates[g]!.due = due
+    if (!late && gate.due === 'meeting') this.teller.due(notes, this.teller.outcome(g))
+    return notes
+  }
+
+  private leave(): void {
+    const last = this.o.route.stops.length - 1
+    if (this.stop === last) for (const strand of this.strands.sums.values()) strand.takeUp((notes, since) => this.teller.dueAfter(notes, strand, since))
+    for (const notes of this.open) this.leaveGate(notes)
+    this.open = this.open.filter((notes) => !isNoted(notes))
+    for (const g of this.o.schedule.neededOnLeaving[this.stop]!) if (this.o.itinerary.targets.gates[g] && !this.met.has(g)) this.miss(g)
+    const { tallies, characters } = this.o.itinerary.targets
+    for (const t of tallies) if (!this.leaveTally(t)) this.leaveUntold(this.untold.tallies, t)
+    for (const c of characters) if (!this.leaveCharacter(c)) this.leaveUntold(this.untold.characters, c)
+    this.o.record.settle(this.stop, this.o.itinerary.targets)
+  }
+
+  private leaveGate(notes: GateNotes): void {
+    const outcome = this.teller.outcome(notes.g)
+    if (!notes.isDueTold && notes.due === this.stop) this.teller.due(notes, outcome)
+    this.teller.leave(notes, outcome, this.stop)
+    if (!notes.isPassed && this.lastAt.get(notes.g)! <= this.stop) this.teller.pass(notes, this.o.route.stops.length - 1)
+    if (!notes.isUntold) return
+    this.untold.gates.add(notes.g)
+    if (isNoted(notes)) this.untold.until = Math.max(this.untold.until, this.stop)
+  }
+
+  /** A gate that was not met by now is due all the same. */
+  private miss(g: number): void {
+    const gate = this.o.game.gates[g]!
+    const notes = notesOf(g, gate, askedBy(this.o.game, gate), null, true)
+    this.teller.missed(notes)
+    if (notes.isUntold) this.leaveUntold(this.untold.gates, g)
+  }
+
+  private leaveUntold(list: Set<number>, i: number): void {
+    list.add(i)
+    this.untold.until = Math.max(this.untold.until, this.stop)
+  }
+
+  /** Writes what a stop is left with of a tally; false where that is not known. */
+  private leaveTally(t: number): boolean {
+    const { low, high } = this.bounds
+    const sum = this.strands.sumOf(t)
+    if (!sum && !this.bounds.isSame(t)) return false
+    const amounts = this.o.record.stops[this.stop]!.tallies[t]!
+    const read = () => fromUnits(low.tallies[t]!)
+    if (sum) amounts.settleAt(sum.quantilesOf(low, low.tallies[t]!, high.tallies[t]!, read))
+    else amounts.add(read(), 1)
+    return true
+  }
+
+  private leaveCharacter(c: number): boolean {
+    const { low, high } = this.bounds
+    const strand = this.strands.levelOf(c)
+    const stop = this.o.record.stops[this.stop]!
+    for (const [written, read] of [[stop.levels[c]!, () => low.level[c]!], [stop.positions[c]!, () => drawnPosition(this.o.game, low, c)]] as const) {
+      if (this.bounds.isLevelSame(c)) written.add(read(), 1)
+      else if (strand instanceof SumStrand) written.settleAt(strand.quantilesOf(low, low.tallies[strand.tally]!, high.tallies[strand.tally]!, read))
+      else if (strand) strand.each(low, (weight) => written.add(read(), weight))
+      else return false
+    }
+    return true
+  }
+}

@@ -1,0 +1,65 @@
+import type { Game } from '../../rules/game.ts'
+import { levelFolds } from '../../rules/compile-requirement.ts'
+import type { Asked, LevelFold } from './asked.ts'
+import type { Bounds } from './bounds.ts'
+import type { ChainStrand } from './chain-strand.ts'
+import type { SumStrand } from './sum-strand.ts'
+
+/** The strands that are followed, and which of them what is asked for rests on. */
+export class Strands {
+  /** By tally, and by character. */
+  readonly sums = new Map<number, SumStrand>()
+  readonly chains = new Map<number, ChainStrand>()
+  /** By character: the sum that its level is read off. */
+  readonly readOff = new Map<number, SumStrand>()
+
+  constructor(
+    private readonly game: Game,
+    private readonly bounds: Bounds,
+  ) {}
+
+  /** All strands that what is asked for rests on now: none where it is the same for all. null: it rests on what is not known. */
+  under(asked: Asked): ReadonlySet<SumStrand | ChainStrand> | null {
+    const { low, high } = this.bounds
+    const found = new Set<SumStrand | ChainStrand>()
+    const isKnown = (strand: SumStrand | ChainStrand | null) => {
+      if (strand) found.add(strand)
+      return strand !== null
+    }
+    const levels = [...asked.levels, ...asked.folds.flatMap((fold) => this.decisive(fold))]
+    if (!asked.tallies.every((t) => this.bounds.isSame(t) || isKnown(this.sumOf(t)))) return null
+    if (!levels.every((c) => low.level[c] === high.level[c] || isKnown(this.levelOf(c)))) return null
+    if (!asked.caps.every((c) => low.cap[c] === high.cap[c])) return null
+    if (!asked.gates.every((g) => low.opened[g] === high.opened[g])) return null
+    return asked.sources.every((s) => low.taken[s] === high.taken[s]) ? found : null
+  }
+
+  /** The sum that a tally is; null: it is none now. */
+  sumOf(t: number): SumStrand | null {
+    const sum = this.sums.get(t)
+    return sum && !sum.isTooWide && this.bounds.isSettled(t) ? sum : null
+  }
+
+  /** What a character's level is read off. */
+  levelOf(c: number): SumStrand | ChainStrand | null {
+    const sum = this.readOff.get(c)
+    if (sum) return this.sumOf(sum.tally)
+    const chain = this.chains.get(c)
+    return chain && !chain.isLost ? chain : null
+  }
+
+  /** The characters present that can bear on what all levels come to: the highest is never that of one who is below another for certain. */
+  private decisive(fold: LevelFold): number[] {
+    const { low, high } = this.bounds
+    const present = [...this.game.characters.keys()].filter((c) => low.present[c])
+    return present.filter((c) => decides[fold](c, present, low.level, high.level))
+  }
+}
+
+type Decides = (c: number, present: readonly number[], low: Int32Array, high: Int32Array) => boolean
+const decides: Record<keyof typeof levelFolds, Decides> = {
+  // Among those who are always level one is enough.
+  highest: (c, present, low, high) => !present.some((other) => other !== c && low[other]! >= high[c]!),
+  lowest: (c, present, low, high) => !present.some((other) => other !== c && high[other]! <= low[c]!),
+  average: () => true,
+}

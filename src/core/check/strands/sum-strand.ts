@@ -1,0 +1,253 @@
+import { unitsPerOne } from '../../plan/basics.ts'
+import type { Game } from '../../rules/game.ts'
+import type { State } from '../../rules/state.ts'
+import type { Quantiles } from '../result.ts'
+import type { Change } from './change.ts'
+import type { GateNotes } from './gate-notes.ts'
+import { LevelsByAmount } from './levels-by-amount.ts'
+import { Spread } from './spread.ts'
+
+/** In multiplications: to tell of one amount. */
+const tellEffort = 20
+
+export interface SumStrandOptions {
+  game: Game
+  tally: number
+  /** Sums are counted in steps of so many units, from the tally's start on. */
+  step: number
+  /** Characters whose level is read off the sum. */
+  characters: readonly number[]
+  /** Whether it never falls. */
+  grows: boolean
+  /** Multiplications that may be made. */
+  effort: number
+}
+
+/** Numbers that parts put off may have together. */
+const mostHeld = 8_000_000
+
+/** A part of a sum that is followed on its own: of what has not opened a gate. */
+interface Part {
+  unopened: Spread | null
+}
+
+/** A part of which nobody asks until later, and how many gains there were before it was put off. */
+interface PutOff<P> {
+  part: P
+  before: number
+}
+
+/** Levels that a sum comes to: fewer than `end` steps, and no fewer than those before, with so much weight. */
+interface LevelWeight {
+  from: number
+  end: number
+  weight: number
+}
+
+/** A tally as the sum of independent parts: how likely each amount is, and the levels that are read off it. */
+export class SumStrand<P extends Part = GateNotes> {
+  /** What there is now: it stands until something is added. */
+  now = Spread.at(0)
+  readonly tally: number
+  readonly grows: boolean
+  readonly characters: readonly number[]
+  /** Parts of the sum that are followed on their own: what is gained comes to them, too. */
+  readonly apart = new Set<P>()
+  private putOff: PutOff<P>[] = []
+  private held = 0
+  /** All that was gained since it was at its start. */
+  private gains: Spread[] = []
+  private readonly start: number
+  private readonly step: number
+  private readonly levels: LevelsByAmount
+  private readonly kernels = new Map<string, Spread>()
+  private effort: number
+  private readonly rooms = [new Float64Array(0), new Float64Array(0)]
+  private shares: { of: Spread; steps: number[] } | null = null
+  private byLevelNow: { of: Spread; levels: LevelWeight[] } | null = null
+
+  constructor({ game, tally, step, characters, grows, effort }: SumStrandOptions) {
+    this.tally = tally
+    this.grows = grows
+    this.characters = characters
+    this.step = step
+    this.start = game.tallies[tally]!.start
+    this.effort = effort
+    this.levels = new LevelsByAmount(game, tally, characters, step)
+  }
+
+  /** Whether it has become too wide to be followed. */
+  get isTooWide(): boolean {
+    return this.effort < 0
+  }
+
+  /** Adds what a change in `count` units, each of which comes with probability `share`, makes of the tally. */
+  add(change: Change, count = 1, share = 1): void {
+    if (this.isTooWide || share === 0) return
+    const kernel = this.kernelOf(change, count, share)
+    this.gains.push(kernel)
+    this.now = this.added(this.now, kernel, this.room)
+    for (const part of this.apart) part.unopened = this.added(part.unopened!, kernel)
+  }
+
+  /** Takes it back to its start. */
+  reset(): void {
+    this.now = Spread.at(0)
+    this.gains = []
+    for (const put of this.putOff) put.before = 0
+    for (const part of [...this.apart, ...this.putOff.map(({ part }) => part)]) part.unopened = new Spread(0, Float64Array.of(part.unopened!.total))
+  }
+
+  /** Follows a part no more until it is taken up again. */
+  putOffPart(part: P): void {
+    this.apart.delete(part)
+    this.held += part.unopened!.weights.length
+    if (this.held > mostHeld) this.effort = -1
+    this.putOff.push({ part, before: this.gains.length })
+  }
+
+  /** Takes up all parts put off, from the last to the first: `since`: what was gained after each. The longer ago, the more that was. */
+  takeUp(tell: (part: P, since: Spread) => void): void {
+    let since = Spread.at(0)
+    let gained = this.gains.length
+    for (const { part, before } of this.putOff.reverse()) {
+      while (gained > before) since = this.added(since, this.gains[--gained]!)
+      if (!this.isTooWide) tell(part, since)
+    }
+    this.putOff = []
+  }
+
+  /** A part with what was gained since it was put off. */
+  withGains(part: Spread, since: Spread): Spread {
+    return this.added(part, since)
+  }
+
+  /** Tells of the levels that a part comes to with what was gained since, each with its weight, read into a state. */
+  eachLevelAfter(part: Spread, since: Spread, state: State, tell: (weight: number) => void): void {
+    const below = since.cumulated()
+    const end = part.end + since.end - 1
+    this.reading(state, () => {
+      for (let from = part.from + since.from; from < end; ) {
+        const next = Math.min(end, this.levels.endOfLevel(from))
+        const weight = likelihoodWithin(part, below, from - since.from, next - since.from)
+        this.effort -= part.weights.length
+        this.read(from, state)
+        if (weight > 0) tell(weight)
+        from = next
+      }
+    })
+  }
+
+  private readonly added = (to: Spread, kernel: Spread, room?: (length: number) => Float64Array<ArrayBuffer>): Spread => {
+    this.effort -= to.costOf(kernel)
+    return this.isTooWide ? to : to.plus(kernel, room)
+  }
+
+  /** The sum as it is now is written into two rooms in turn: it is made anew with each gain, and may be long. */
+  private readonly room = (length: number): Float64Array<ArrayBuffer> => {
+    this.rooms.reverse()
+    if (this.rooms[0]!.length < length) this.rooms[0] = new Float64Array(Math.ceil(length * 1.5))
+    return this.rooms[0]!.subarray(0, length).fill(0)
+  }
+
+  private kernelOf({ yields, paid }: Change, count: number, share: number): Spread {
+    const { step } = this
+    const name = `${share} ${count} ${paid} ${yields.map(({ min, max }) => `${min} ${max}`).join()}`
+    let kernel = this.kernels.get(name)
+    if (!kernel) {
+      const each = yields.map(({ min, max }) => Spread.even(min / step, max / step, Math.max(1, unitsPerOne / step)))
+      const unit = each.reduce((sum, one) => this.added(sum, one), Spread.at(-paid / step))
+      kernel = (share < 1 ? unit.orNothing(share) : unit).times(count, (a, b) => this.added(a, b))
+      this.kernels.set(name, kernel)
+    }
+    return kernel
+  }
+
+  stepsOf(amount: number): number {
+    return (amount - this.start) / this.step
+  }
+
+  /** Fills in what a player with so many steps has. At its limit a character's XP is left out of account. */
+  read(steps: number, state: State): void {
+    state.tallies[this.tally] = this.start + steps * this.step
+    this.levels.read(steps, state)
+  }
+
+  /** Runs something that reads amounts into a state, and leaves the state as it was. */
+  reading<T>(state: State, run: () => T): T {
+    const { tally, characters } = this
+    const amount = state.tallies[tally]!
+    const before = characters.map((c) => [state.level[c]!, state.xp[c]!] as const)
+    const result = run()
+    state.tallies[tally] = amount
+    characters.forEach((c, i) => ([state.level[c], state.xp[c]] = before[i]!))
+    return result
+  }
+
+  /** Tells of every amount in a part with its weight, read into a state. */
+  eachAmount(part: Spread, state: State, tell: (weight: number, steps: number) => void): void {
+    this.effort -= part.weights.length * tellEffort
+    this.reading(state, () => {
+      for (let i = 0; i < part.weights.length; i++) {
+        if (part.weights[i] === 0) continue
+        this.read(part.from + i, state)
+        tell(part.weights[i]!, part.from + i)
+      }
+    })
+  }
+
+  /** Tells of every level in a part with its weight, read into a state. */
+  eachLevel(part: Spread, state: State, tell: (weight: number, from: number, end: number) => void): void {
+    this.reading(state, () => {
+      for (const { from, end, weight } of this.levelsIn(part)) {
+        this.read(from, state)
+        tell(weight, from, end)
+      }
+    })
+  }
+
+  private levelsIn(part: Spread): LevelWeight[] {
+    if (part !== this.now) return this.levelWeights(part)
+    // Many gates are asked at the same moment.
+    if (this.byLevelNow?.of !== part) this.byLevelNow = { of: part, levels: this.levelWeights(part) }
+    return this.byLevelNow.levels
+  }
+
+  private levelWeights({ from, weights }: Spread): LevelWeight[] {
+    const found: LevelWeight[] = []
+    for (let i = 0; i < weights.length; ) {
+      const first = i
+      const end = Math.min(weights.length, this.levels.endOfLevel(from + i) - from)
+      let weight = 0
+      for (; i < end; i++) weight += weights[i]!
+      if (weight > 0) found.push({ from: from + first, end: from + end, weight })
+    }
+    return found
+  }
+
+  /** What is read at its least, its quantiles and its most, where more of it is never read as less; `least`, `most`: amounts. */
+  quantilesOf(state: State, least: number, most: number, read: () => number): Quantiles {
+    if (this.shares?.of !== this.now) this.shares = { of: this.now, steps: this.now.quantiles([0.05, 0.5, 0.95]) }
+    const all = [this.stepsOf(least), ...this.shares.steps, this.stepsOf(most)]
+    const [min, q05, median, q95, max] = this.reading(state, () => all.map((steps) => {
+      this.read(steps, state)
+      return read()
+    })) as [number, number, number, number, number]
+    return { min, q05, median, q95, max }
+  }
+}
+
+/** How likely it is that a part and a sum, of which `below` tells how likely each is not reached, lie from one value to before another. */
+function likelihoodWithin(part: Spread, below: Float64Array, from: number, end: number): number {
+  const { weights } = part
+  const last = below.length - 1
+  let likelihood = 0
+  for (let i = 0; i < weights.length; i++) {
+    if (weights[i] === 0) continue
+    const [low, high] = [from - part.from - i, end - part.from - i]
+    const upTo = high <= 0 ? 0 : below[high < last ? high : last]!
+    const upFrom = low <= 0 ? 0 : below[low < last ? low : last]!
+    likelihood += weights[i]! * (upTo - upFrom)
+  }
+  return likelihood
+}
