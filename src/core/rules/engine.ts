@@ -1,5 +1,5 @@
 import { LanguageError } from '../language/language-error.ts'
-import type { Game, GameCost, GameGate, GameItem, GameTally } from './game.ts'
+import type { Game, GameCost, GameGate, GameItem, GameTally, GameYield } from './game.ts'
 import { change, giveAll, giveAmount, setCaps, type Play } from './gain.ts'
 import { toStartLevel, type State } from './state.ts'
 
@@ -37,12 +37,12 @@ export function canTake(game: Game, state: State, s: number): boolean {
   return left && holds(source, state) && canPay(game, state, source.takes)
 }
 
-/** Takes one unit: what it takes is paid, then its yields in their order, then its caps (docs/model.md 4). */
-export function take(game: Game, state: State, s: number, play: Play): void {
+/** Takes one unit: what it takes is paid, then its yields in their order, then its caps (docs/model.md 4). `yields`: those that come of it. */
+export function take(game: Game, state: State, s: number, play: Play, yields: readonly GameYield[] = game.sources[s]!.yields): void {
   const source = game.sources[s]!
   pay(game, state, source.takes, play)
   state.taken[s]! += 1
-  giveAll(game, state, source.yields, play)
+  giveAll(game, state, yields, play)
   setCaps(game, state, source.caps, play)
 }
 

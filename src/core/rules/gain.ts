@@ -11,8 +11,6 @@ export interface Play {
   roll: (y: GameYield) => number
   /** Filled with what happens, where someone wants to know. */
   events: GameEvent[] | null
-  /** Tallies of which nothing is given (docs/checks.md 1, further units from elsewhere). */
-  without?: (tally: number) => boolean
 }
 
 /** A yield's middle, which for a fixed one is its amount. */
@@ -62,7 +60,6 @@ export function giveAmount(game: Game, state: State, tally: number, amount: numb
 }
 
 function give(game: Game, state: State, y: GameYield, play: Play, entered: Entered[]): void {
-  if (play.without?.(y.tally)) return
   credit(game, state, y.tally, y.min === y.max ? y.min : play.roll(y), play, entered)
 }
 

@@ -1,7 +1,7 @@
 import { remembered } from '../plan/remembered.ts'
 import { emptyRequirement } from './compile-requirement.ts'
 import { giveAll, plainPlay, setCaps } from './gain.ts'
-import type { Game, GameRequirement, GameSource } from './game.ts'
+import type { Game, GameGate, GameItem, GameRequirement, GameSource } from './game.ts'
 import type { State } from './state.ts'
 
 /** As much as any plan can ask for: what a source that respawns gives, given without end. */
@@ -10,6 +10,13 @@ export const withoutEnd = 1e15
 /** Whether more of everything can never make a requirement false. */
 export function rises({ direction }: GameRequirement): boolean {
   return direction === 'rising' || direction === 'constant'
+}
+
+/** The same of an item with all live gates that it names, each of which holds or does not as it is asked. */
+export function risesThroughout(game: Game, { requires }: GameItem): boolean {
+  // Those that are in error never hold; among them are all that name each other in a ring.
+  const mayCease = (gate: GameGate) => gate.live && !gate.error && !risesThroughout(game, gate)
+  return rises(requires) && !requires.reads.gates.some((g) => mayCease(game.gates[g]!))
 }
 
 /**

@@ -1,8 +1,8 @@
 import { remembered } from '../../plan/remembered.ts'
 import { canOpen, canTake, isOpen, take } from '../../rules/engine.ts'
-import { middleRoll, type Play } from '../../rules/gain.ts'
-import type { Game, GameComparison, GameSource } from '../../rules/game.ts'
-import { climbAll, giveWithoutEnd, raiseCaps, rises } from '../../rules/relaxed.ts'
+import { plainPlay } from '../../rules/gain.ts'
+import type { Game, GameComparison, GameSource, GameYield } from '../../rules/game.ts'
+import { climbAll, giveWithoutEnd, raiseCaps, risesThroughout } from '../../rules/relaxed.ts'
 import type { State } from '../../rules/state.ts'
 import { fromUnits } from '../../rules/compile.ts'
 import type { DebtEntry } from '../result.ts'
@@ -40,9 +40,15 @@ function doingOf(source: GameSource): string {
   return remembered(doings, source, () => JSON.stringify([requires.text, takes, yields, caps]))
 }
 
+/** Whether a source asks for a live gate. The kindest game drops what else is asked and does not rise. */
+function namesLive({ gates, sources }: Game, s: number): boolean {
+  return sources[s]!.requires.reads.gates.some((g) => gates[g]!.live)
+}
+
 class FurtherSearch {
   private readonly relevance: Relevance
   private readonly sources: number[]
+  private readonly gateRises: boolean
 
   constructor(
     private readonly game: Game,
@@ -50,6 +56,7 @@ class FurtherSearch {
     private readonly start: State,
     private readonly g: number,
   ) {
+    this.gateRises = risesThroughout(game, game.gates[g]!)
     this.relevance = relevanceOf(game, game.gates[g]!)
     this.sources = this.candidates()
   }
@@ -59,7 +66,7 @@ class FurtherSearch {
     if (!this.couldEver(this.sources, satisfied)) return { opens: false, debt: [] }
     const debt = this.debtFor(satisfied)
     if (debt.length) return { opens: true, debt }
-    const opens = this.sources.length > 0 && (this.isSatisfied(this.start) || this.roundsOpen() || this.someOrderOpens())
+    const opens = this.isSatisfied(this.start) || (this.sources.length > 0 && (this.roundsOpen() || this.someOrderOpens()))
     return { opens, debt: opens ? this.bestForEach() : [] }
   }
 
@@ -78,7 +85,8 @@ class FurtherSearch {
 
   /** False where even the kindest game has not what the gate asks for: most sealed gates need no search. */
   private couldEver(sources: number[], satisfied: (state: State) => boolean): boolean {
-    if (!rises(this.game.gates[this.g]!.requires)) return true
+    // What must not be had, or only so much of it, the kindest game may have too much of.
+    if (!this.gateRises || !sources.every((s) => !namesLive(this.game, s) || risesThroughout(this.game, this.game.sources[s]!))) return true
     return this.within((state) => {
       raiseCaps({ ...this.relaxed, sources: this.game.sources }, state, sources)
       climbAll(this.relaxed, state)
@@ -97,10 +105,7 @@ class FurtherSearch {
   }
 
   private repeatFrom(state: State, s: number): void {
-    const source = this.relaxed.sources[s]!
-    const here = source.place === state.place
-    const kept = source.yields.filter((y) => here || this.game.tallies[y.tally]!.resets !== 'place')
-    giveWithoutEnd(this.relaxed, state, { ...source, yields: kept })
+    giveWithoutEnd(this.relaxed, state, { ...this.relaxed.sources[s]!, yields: this.kept(this.relaxed, state, s) })
     state.taken[s]! += 1_000_000
   }
 
@@ -138,7 +143,7 @@ class FurtherSearch {
   /** How many further units of one source alone do it; null when none do. */
   private unitsOf(s: number, satisfied: (state: State) => boolean): number | null {
     return this.within((state) => {
-      const most = rises(this.game.gates[this.g]!.requires) ? mostUnits : mostBlindUnits
+      const most = this.gateRises ? mostUnits : mostBlindUnits
       for (let units = 1; units <= most && canTake(this.game, state, s); units++) {
         const before = this.relevance.counted.has(s) ? null : this.progressKey(state)
         this.takeFrom(this.game, state, s)
@@ -150,10 +155,13 @@ class FurtherSearch {
   }
 
   private takeFrom(game: Game, state: State, s: number): void {
-    const elsewhere = game.sources[s]!.place !== state.place
-    const play: Play = { roll: middleRoll, events: null }
-    if (elsewhere) play.without = (t) => this.game.tallies[t]!.resets === 'place'
-    take(game, state, s, play)
+    take(game, state, s, plainPlay, this.kept(game, state, s))
+  }
+
+  /** What a unit gives that is not lost on the way here. */
+  private kept(game: Game, state: State, s: number): GameYield[] {
+    const { place, yields } = game.sources[s]!
+    return place === state.place ? yields : yields.filter((y) => game.tallies[y.tally]!.resets !== 'place')
   }
 
   /** All sources in turn, one unit each, again and again; and the other way round, where what is taken first makes a difference. */
@@ -198,10 +206,9 @@ class FurtherSearch {
 
   /** Where nothing can spoil, taking everything in turn is as good as any order. */
   private isDecidedByRounds(): boolean {
-    const gate = this.game.gates[this.g]!
-    return rises(gate.requires) && this.sources.every((s) => {
-      const { takes, yields, caps, requires } = this.game.sources[s]!
-      return rises(requires) && takes.length === 0 && caps.length === 0 && yields.every((y) => y.min >= 0)
+    return this.gateRises && this.sources.every((s) => {
+      const { takes, yields, caps } = this.game.sources[s]!
+      return risesThroughout(this.game, this.game.sources[s]!) && takes.length === 0 && caps.length === 0 && yields.every((y) => y.min >= 0)
     }) && [...this.relevance.characters].every((c) => {
       const { curve, rewards } = this.game.characters[c]!
       // A large gain that makes one level alone leaves XP for the next gain; one that is cleared wastes it.

@@ -67,8 +67,9 @@ export class MiddleRecord implements Watcher {
   due(branch: Branch, g: number, success: boolean, moment: DueMoment): void {
     this.pages[g] = this.ledger.page()
     const from = moment === 'unmet' ? null : this.looksFurther(g)
-    if (!from || (success && from.low.length === 0)) return
-    const state = from.low.length ? lowered(this.game, branch.state, g, from.low) : branch.state
+    if (!from) return
+    // The middle may lie where no outcome does, and have it open though nobody has: it is looked at as closed.
+    const state = from.low.length || success ? lowered(this.game, branch.state, g, from.low) : branch.state
     this.further.set(g, furtherUnits(this.game, (this.relaxed ??= relaxedGame(this.game)), state, g))
   }
 }

@@ -236,7 +236,9 @@ class RouteCheck {
     const { game, route, profile, before } = this
     const [certain, ...random] = portionsOf(game, profile, gates)
     if (![...gates].every((g) => before!.check.record.gates[g]!.exact) || this.tellOnStrands(random).gates.size > 0) return null
-    const middle = this.walkMiddle(certain!, (g) => gates.has(g), [], itineraryOf(game, route, random.length ? united([certain!, ...random]) : certain!))
+    // What comes after they are due bears on them no more; of those that rest on no chance it is not known yet when that is.
+    const until = certain!.targets.gates.size ? undefined : Math.max(...[...gates].map((g) => this.record.gates[g]!.due ?? route.stops.length - 1))
+    const middle = this.walkMiddle(certain!, (g) => gates.has(g), [], itineraryOf(game, route, random.length ? { ...united([certain!, ...random]), until } : certain!))
     this.results = before!.check.results.map((result, g) => (gates.has(g) ? this.gateResult(g, middle) : result))
     this.drawn = before!.check.drawn
     this.before = null

@@ -1,5 +1,4 @@
 import { truthOf, type Outcome } from '../../language/ranges.ts'
-import { remembered } from '../../plan/remembered.ts'
 import { gain, plainPlay, type Entered } from '../../rules/gain.ts'
 import { askedOf } from '../../rules/engine.ts'
 import type { Game, GameCap, GameCost, GameItem, GameProfile, GameYield } from '../../rules/game.ts'
@@ -53,6 +52,7 @@ export class Bounds {
   private readonly isReckoned: Uint8Array
   /** By character: the highest limit there has been since its level was at its start. */
   private readonly topLimit: Int32Array
+  private readonly capped: ReadonlySet<number>
   private readonly pendingCaps: Int32Array
   /** Rewards that some may have been given, by character and level. */
   private readonly rewards = new Map<string, 'may' | 'done'>()
@@ -72,7 +72,8 @@ export class Bounds {
     this.isReckoned = new Uint8Array(characters)
     this.topLimit = new Int32Array(characters)
     this.pendingCaps = new Int32Array(characters)
-    for (const c of itinerary.characters) this.isReckoned[c] = Number(isReckonable(game, c, this.resetsOn))
+    this.capped = cappedIn(game, itinerary)
+    for (const c of itinerary.characters) this.isReckoned[c] = Number(this.isReckonable(c))
     this.freeRewards(itinerary.characters)
     for (const t of itinerary.tallies) this.refresh(t)
     for (const c of itinerary.characters) this.refreshLevel(c)
@@ -82,6 +83,17 @@ export class Bounds {
   readonly resetsOn = (t: number): boolean => {
     const { resets } = this.o.game.tallies[t]!
     return resets === 'place' || (resets === 'retry' && this.o.profile.retries > 0)
+  }
+
+  isCapped(c: number): boolean {
+    return this.capped.has(c)
+  }
+
+  /** Whether more XP never makes less of a level, in whatever parts it comes. */
+  private isReckonable(c: number): boolean {
+    const { curve, tally } = this.game.characters[c]!
+    if (!curve || tally < 0) return true
+    return !this.isCapped(c) && curve.remainder === 'carry' && curve.levelsPerGain === 'many' && !this.resetsOn(tally)
   }
 
   /** Of rewards of levels that are not reckoned nobody knows when they come: neither of what they give, nor of levels by that. */
@@ -314,17 +326,14 @@ function nameOf({ character, level }: Entered): string {
   return `${character} ${level}`
 }
 
-const capped = new WeakMap<Game, Set<number | null>>()
-
-/** Whether something in a plan sets a character's cap. */
-export function isCapped(game: Game, c: number): boolean {
-  const all = remembered(capped, game, () => new Set([...game.sources, ...game.gates].flatMap(({ caps }) => caps.map(({ character }) => character))))
-  return all.has(null) || all.has(c)
-}
-
-/** Whether more XP never makes less of a level, in whatever parts it comes. */
-function isReckonable(game: Game, c: number, resets: (t: number) => boolean): boolean {
-  const { curve, tally } = game.characters[c]!
-  if (!curve || tally < 0) return true
-  return !isCapped(game, c) && curve.remainder === 'carry' && curve.levelsPerGain === 'many' && !resets(tally)
+/** Characters whose cap something sets, of those that are walked. */
+function cappedIn(game: Game, { items, anywhere, characters }: Itinerary): Set<number> {
+  const found = new Set<number>()
+  const look = (item: number) => {
+    const { caps } = item >= 0 ? game.sources[item]! : game.gates[-1 - item]!
+    for (const { character } of caps) for (const c of character === null ? characters : [character]) found.add(c)
+  }
+  for (const list of items) list.forEach(look)
+  for (const g of anywhere) look(-1 - g)
+  return found
 }

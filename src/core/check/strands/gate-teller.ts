@@ -1,5 +1,6 @@
 import { truthOf, type Outcome } from '../../language/ranges.ts'
 import { canPay, holds } from '../../rules/engine.ts'
+import { risesThroughout } from '../../rules/relaxed.ts'
 import type { Game } from '../../rules/game.ts'
 import type { RouteRecord } from '../route/record.ts'
 import { askedByCost, type Asked } from './asked.ts'
@@ -231,9 +232,8 @@ export class GateTeller {
 
   /** Whether more of a strand never closes a gate. */
   private risesWith({ gate, asks }: GateNotes, { tally }: SumStrand): boolean {
-    const { direction } = gate.requires
     // An amount that stands for a truth is true below 0, too.
-    return (direction === 'rising' || direction === 'constant') && !(asks.apart.tallies.includes(tally) && this.bounds.low.tallies[tally]! < 0)
+    return risesThroughout(this.game, gate) && !(asks.apart.tallies.includes(tally) && this.bounds.low.tallies[tally]! < 0)
   }
 
   private leastSteps(strand: SumStrand): number {

@@ -1,10 +1,10 @@
 import { unitsPerOne } from '../../plan/basics.ts'
-import type { Game, GameItem, GameYield } from '../../rules/game.ts'
+import type { Game } from '../../rules/game.ts'
 import { shareOf } from '../chance.ts'
 import { askedBy, askedByCost, type Asked } from './asked.ts'
-import { isCapped, type Bounds } from './bounds.ts'
+import type { Bounds } from './bounds.ts'
 import { ChainStrand } from './chain-strand.ts'
-import { changesOf, type Change } from './change.ts'
+import { changesOf, type Change, type Changes } from './change.ts'
 import type { StrandWalkOptions } from './strand-walk.ts'
 import { Strands } from './strands.ts'
 import { SumStrand } from './sum-strand.ts'
@@ -20,14 +20,16 @@ interface Part {
 }
 
 /** The strands that a portion is followed on: for all tallies and levels that its targets are, or ask for. */
-export function madeStrands(o: StrandWalkOptions, bounds: Bounds): Strands {
+export function madeStrands(o: StrandWalkOptions, bounds: Bounds, changes: Changes): Strands {
   const { game, itinerary } = o
   const strands = new Strands(game, bounds)
   const { tallies, characters } = askedFor(o)
-  const readOff = [...characters].filter((c) => isReadOff(game, c, bounds))
+  const mayBeRead = [...characters].filter((c) => mayBeReadOff(game, c, bounds))
+  for (const c of mayBeRead) tallies.add(game.characters[c]!.tally)
+  const parts = partsOf(o, tallies, changes)
+  // What is paid with XP takes no level back.
+  const readOff = mayBeRead.filter((c) => parts.get(game.characters[c]!.tally)!.every(({ change }) => change.paid === 0))
   for (const c of characters) if (!readOff.includes(c) && isChain(game, c)) strands.chains.set(c, new ChainStrand(game, c))
-  for (const c of readOff) tallies.add(game.characters[c]!.tally)
-  const parts = partsOf(o, tallies)
   for (const t of itinerary.tallies) {
     if (!tallies.has(t)) continue
     const listening = readOff.filter((c) => game.characters[c]!.tally === t)
@@ -62,18 +64,17 @@ function askedFor({ game, itinerary: { targets } }: StrandWalkOptions): { tallie
 }
 
 /** By tally: all that comes to it along the way. */
-function partsOf({ game, route, profile, itinerary }: StrandWalkOptions, tallies: ReadonlySet<number>): Map<number, Part[]> {
+function partsOf({ game, route, profile, itinerary }: StrandWalkOptions, tallies: ReadonlySet<number>, changes: Changes): Map<number, Part[]> {
   const parts = new Map<number, Part[]>([...tallies].map((t) => [t, []]))
-  const add = (changes: readonly Change[], count: number, share: number) => {
-    for (const change of changes) parts.get(change.tally)?.push({ change, count, share })
+  const add = (list: readonly Change[], count = 1, share = 1) => {
+    for (const change of list) parts.get(change.tally)?.push({ change, count, share })
   }
-  const ofGate = (g: number) => add(changesOf(game.gates[g]!.yields, game.gates[g]!.costs, itinerary.matters), 1, 1)
   for (const place of new Set(route.stops)) for (const item of itinerary.items[place]!) {
-    if (item < 0) ofGate(-1 - item)
-    else add(changesOf(game.sources[item]!.yields, game.sources[item]!.takes, itinerary.matters), game.sources[item]!.count, shareOf(game, profile, item))
+    if (item < 0) add(changes.ofGate(-1 - item))
+    else add(changes.ofSource(item), game.sources[item]!.count, shareOf(game, profile, item))
   }
-  itinerary.anywhere.forEach(ofGate)
-  for (const c of itinerary.characters) for (const { yields } of game.characters[c]!.rewards) add(changesOf(yields, [], itinerary.matters), 1, 1)
+  for (const g of itinerary.anywhere) add(changes.ofGate(g))
+  for (const c of itinerary.characters) for (const { yields } of game.characters[c]!.rewards) add(changesOf(yields, [], itinerary.matters))
   return parts
 }
 
@@ -107,26 +108,16 @@ function expectedEffort(parts: readonly Part[], step: number): number {
 }
 
 /** Whether a character's level depends on a tally's amount alone: all XP is gained by it, carried, and climbed at once. */
-function isReadOff(game: Game, c: number, bounds: Bounds): boolean {
+function mayBeReadOff(game: Game, c: number, bounds: Bounds): boolean {
   const { curve, joins, tally } = game.characters[c]!
-  if (!curve || tally < 0 || joins !== null || isCapped(game, c) || bounds.resetsOn(tally)) return false
-  if (curve.remainder !== 'carry' || curve.levelsPerGain !== 'many' || paying(game).has(tally)) return false
+  if (!curve || tally < 0 || joins !== null || bounds.isCapped(c) || bounds.resetsOn(tally)) return false
+  if (curve.remainder !== 'carry' || curve.levelsPerGain !== 'many') return false
   const rewarded = game.tallies[tally]!.listeners.flatMap((other) => game.characters[other]!.rewards.flatMap(({ yields }) => yields))
-  return !rewarded.some((y) => isExperience(game, y))
+  return !rewarded.some((y) => game.tallies[y.tally]!.kind === 'experience')
 }
 
 /** Whether a character's level can be followed gain by gain. */
 function isChain(game: Game, c: number): boolean {
   const { curve, tally } = game.characters[c]!
   return curve !== null && tally >= 0 && !game.characters.some(({ rewards }) => rewards.some(({ yields }) => yields.some((y) => y.tally === tally)))
-}
-
-function isExperience(game: Game, { tally }: GameYield): boolean {
-  return game.tallies[tally]!.kind === 'experience'
-}
-
-/** Tallies that something is paid with. */
-function paying(game: Game): Set<number> {
-  const costs = (item: GameItem & { takes?: { tally: number }[]; costs?: { tally: number }[] }) => [...(item.takes ?? []), ...(item.costs ?? [])]
-  return new Set([...game.sources, ...game.gates].flatMap(costs).map(({ tally }) => tally))
 }

@@ -9,7 +9,7 @@ import type { RouteRecord } from '../route/record.ts'
 import { dueWhenMet, type Schedule } from '../route/schedule.ts'
 import { askedBy } from './asked.ts'
 import { Bounds, type Coming } from './bounds.ts'
-import { changesOf, type Change } from './change.ts'
+import { Changes, type Change } from './change.ts'
 import { GateTeller } from './gate-teller.ts'
 import { isNoted, notesOf, type GateNotes } from './gate-notes.ts'
 import { madeStrands } from './made-strands.ts'
@@ -48,6 +48,7 @@ export function walkStrands(options: StrandWalkOptions): Untold {
 class StrandWalk {
   private stop = 0
   private readonly bounds: Bounds
+  private readonly changes: Changes
   private readonly strands: Strands
   private readonly teller: GateTeller
   private readonly sources: Uint8Array
@@ -57,12 +58,17 @@ class StrandWalk {
   private open: GateNotes[] = []
   /** By gate: the last stop at which it can be opened. */
   private readonly lastAt = new Map<number, number>()
+  /** Gates that have not been met yet, and may be. */
+  private toCome = 0
+  /** The last stop on whose leaving a gate is needed that the route never comes to. */
+  private readonly lastMissed: number
   private readonly untold: Untold = { gates: new Set(), tallies: new Set(), characters: new Set(), until: -1 }
 
   constructor(private readonly o: StrandWalkOptions) {
     const { game, route, profile, itinerary, record } = o
     this.bounds = new Bounds({ game, profile, itinerary, rewarded: (changes) => this.add(changes) })
-    this.strands = madeStrands(o, this.bounds)
+    this.changes = new Changes(game, itinerary.matters)
+    this.strands = madeStrands(o, this.bounds, this.changes)
     this.teller = new GateTeller(game, record, this.bounds, this.strands)
     this.sources = new Uint8Array(game.sources.length)
     this.gates = new Uint8Array(game.gates.length)
@@ -70,11 +76,13 @@ class StrandWalk {
       for (const item of itinerary.items[place]!) if (item < 0) this.lastAt.set(-1 - item, stop)
     })
     for (const g of itinerary.anywhere) this.lastAt.set(g, route.stops.length - 1)
+    this.lastMissed = Math.max(-1, ...[...o.schedule.neededAt].filter((_, g) => itinerary.targets.gates[g] && !this.lastAt.has(g)))
+    this.toCome = [...this.lastAt.keys()].filter((g) => itinerary.targets.gates[g]).length
   }
 
   run(): Untold {
     const { stops } = this.o.route
-    for (this.stop = 0; this.stop < stops.length; this.stop++) {
+    for (this.stop = 0; this.stop < stops.length && !this.isToldWhole(); this.stop++) {
       const place = stops[this.stop]!
       this.enter(place)
       while (this.pass(place));
@@ -82,6 +90,12 @@ class StrandWalk {
     }
     for (const notes of this.open) if (notes.isUntold) this.untold.until = stops.length - 1
     return this.untold
+  }
+
+  /** Whether nothing is left to be told: it is asked of gates alone, and all of them are noted. */
+  private isToldWhole(): boolean {
+    const { tallies, characters } = this.o.itinerary.targets
+    return this.toCome === 0 && this.stop > this.lastMissed && this.open.length === 0 && tallies.length + characters.length === 0
   }
 
   private enter(place: number): void {
@@ -104,14 +118,14 @@ class StrandWalk {
   private passSource(s: number): boolean {
     const before = this.sources[s]!
     if (before === over) return false
-    const { game, profile, itinerary } = this.o
+    const { game, profile } = this.o
     const source = game.sources[s]!
     const share = shareOf(game, profile, s)
     if (share === 0 || source.error) {
       this.sources[s] = over
       return false
     }
-    const changes = changesOf(source.yields, source.takes, itinerary.matters)
+    const changes = this.changes.ofSource(s)
     if (source.requires.node === null && source.takes.length === 0) {
       this.take(s, changes, share, 'once')
       this.sources[s] = over
@@ -165,9 +179,9 @@ class StrandWalk {
     return this.gates[g] !== before
   }
 
-  private openGate(g: number, { yields, costs, caps }: GameGate, coming: Coming): void {
+  private openGate(g: number, { caps }: GameGate, coming: Coming): void {
     const { bounds } = this
-    const changes = changesOf(yields, costs, this.o.itinerary.matters)
+    const changes = this.changes.ofGate(g)
     bounds.change(changes, coming)
     if (coming !== 'done') bounds.high.opened[g] = 1
     if (coming !== 'may') {
@@ -225,6 +239,7 @@ class StrandWalk {
     // It may have been missed before, in a way that could not be told.
     notes.isUntold = this.untold.gates.has(g)
     this.met.set(g, notes)
+    this.toCome -= 1
     this.open.push(notes)
     record.gates[g]!.met = this.stop
     record.gates[g]!.due = due
