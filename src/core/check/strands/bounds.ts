@@ -74,7 +74,7 @@ export class Bounds {
     this.pendingCaps = new Int32Array(characters)
     this.capped = cappedIn(game, itinerary)
     for (const c of itinerary.characters) this.isReckoned[c] = Number(this.isReckonable(c))
-    this.freeRewards(itinerary.characters)
+    this.freeRewards(itinerary.characters.filter((c) => !this.isReckoned[c]))
     for (const t of itinerary.tallies) this.refresh(t)
     for (const c of itinerary.characters) this.refreshLevel(c)
   }
@@ -98,7 +98,7 @@ export class Bounds {
 
   /** Of rewards of levels that are not reckoned nobody knows when they come: neither of what they give, nor of levels by that. */
   private freeRewards(characters: readonly number[]): void {
-    const left = characters.filter((c) => !this.isReckoned[c])
+    const left = [...characters]
     const gone = new Set(left)
     for (const c of left) {
       for (const { tally, min } of this.game.characters[c]!.rewards.flatMap(({ yields }) => yields)) {
@@ -106,12 +106,16 @@ export class Bounds {
         this.isFree[tally] = 1
         for (const listener of this.game.tallies[tally]!.listeners) {
           this.isReckoned[listener] = 0
-          if (!gone.has(listener) && characters.includes(listener)) left.push(listener)
+          if (!gone.has(listener)) left.push(listener)
           gone.add(listener)
         }
       }
     }
-    for (let t = 0; t < this.isFree.length; t++) this.isHeld[t] = this.isFree[t]!
+    for (const t of this.o.itinerary.tallies) {
+      if (!this.isFree[t]) continue
+      this.isHeld[t] = 1
+      this.refresh(t)
+    }
   }
 
   /** Whether everybody has the same of a tally. */
@@ -157,9 +161,18 @@ export class Bounds {
     for (const c of itinerary.characters) {
       if (game.characters[c]!.joins !== place) continue
       for (const state of [this.low, this.high]) state.present[c] = 1
-      this.refreshLevel(c)
+      this.join(c)
     }
     return reset
+  }
+
+  private join(c: number): void {
+    // What may have come to some before this one was there, may come to others now that it is.
+    if (this.isReckoned[c] && this.pending[this.o.game.characters[c]!.tally]) {
+      this.isReckoned[c] = 0
+      this.freeRewards([c])
+    }
+    this.refreshLevel(c)
   }
 
   private reset(t: number): void {
