@@ -14,7 +14,7 @@ import { checkLockouts } from '../src/core/check/lockout/lockout-check.ts'
 import { Space } from '../src/core/check/lockout/space.ts'
 import { StateGraph } from '../src/core/check/lockout/state-graph.ts'
 import { checkReach } from '../src/core/check/reach/reach-check.ts'
-import { checkRoute, defaultRouteOptions, drawWalks, keptCheckInSteps, type DrawOrder } from '../src/core/check/route/route-check.ts'
+import { checkRoute, defaultRouteOptions, drawWalks, keptCheckInSteps, type DrawOrder, type KeptCheck } from '../src/core/check/route/route-check.ts'
 import { readPlanValue } from '../src/core/plan/file.ts'
 import type { Records } from '../src/core/plan/records.ts'
 import { compile, type Compiled } from '../src/core/rules/compile.ts'
@@ -88,11 +88,10 @@ async function benchCheck(name: keyof typeof sizes): Promise<void> {
   const compiled = add(name, 'compile', () => compile(records))
   const { game } = compiled
   const route = game.routes[0]!
-  const walks = walksOf[name]
   let whole = rows.at(-1)!.ms
   const profiles = game.profiles.map((profile) => {
-    const isDrawn = profile.id === 'usual'
-    const found = add(name, `route check, ${profile.id}${isDrawn ? `, ${walks} walks where they are drawn` : ''}`, () => finished(keptCheckInSteps(game, route, profile, { ...defaultRouteOptions, sums: false, walks, rhythm: true }, null)), (_, ms) => (isDrawn ? `${((ms / walks) * 1000).toFixed(0)} µs a walk` : ''))
+    const drawnOf = ({ result: { gates } }: KeptCheck) => `${gates.filter(({ exact }) => !exact).length} of ${gates.length} gates drawn`
+    const found = add(name, `route check, ${profile.id}`, () => finished(keptCheckInSteps(game, route, profile, { ...defaultRouteOptions, sums: false, rhythm: true }, null)), drawnOf)
     whole += rows.at(-1)!.ms
     return found
   })
@@ -102,10 +101,10 @@ async function benchCheck(name: keyof typeof sizes): Promise<void> {
   add(name, 'findings', () => findingsOf(records, compiled, checked, reach, null))
   whole += rows.at(-1)!.ms
   tell({ plan: name, what: 'full check without lock-outs', ms: whole })
+  tell({ plan: name, what: 'memory after that', ms: NaN, each: `${Math.round(process.memoryUsage().heapUsed / 1e6)} MB heap, ${Math.round(process.memoryUsage().rss / 1e6)} MB in all` })
   await benchThreads(name, game)
   benchEdits(name, records, compiled)
   benchLockouts(name, game)
-  tell({ plan: name, what: 'memory after all this', ms: NaN, each: `${Math.round(process.memoryUsage().heapUsed / 1e6)} MB heap, ${Math.round(process.memoryUsage().rss / 1e6)} MB in all` })
 }
 
 /** What is worked out again after an edit: of a gate's threshold, and of a source's count, all along the plan. */
