@@ -1,8 +1,7 @@
 import type { Column, Marks } from '../../language/columns.ts'
-import { standsAt } from '../../rules/engine.ts'
 import type { Game, GameCost, GameGate, GameItem, GameProfile, GameRoute } from '../../rules/game.ts'
 import { atMost, shareOf, unitsDrawn, type Streams } from '../chance.ts'
-import type { Itinerary } from '../route/itinerary.ts'
+import { passOver, type Itinerary } from '../route/itinerary.ts'
 import { dueWhenMet, type Schedule } from '../route/schedule.ts'
 import type { Flock } from './flock.ts'
 import { FlockGains } from './flock-gains.ts'
@@ -60,6 +59,7 @@ export class FlockWalk {
   private readonly dueNow: Marks
   private readonly able: Marks
   private readonly gains: FlockGains
+  private readonly on = { source: (s: number) => this.passSource(s), gate: (g: number) => this.passGate(g) }
 
   constructor(private readonly o: FlockWalkOptions) {
     this.size = o.flock.size
@@ -102,11 +102,7 @@ export class FlockWalk {
 
   /** Whether the pass changed anything for anyone. For whom it did not, another changes nothing either. */
   private pass(place: number): boolean {
-    const { game, itinerary } = this.o
-    let changed = false
-    for (const item of itinerary.items[place]!) changed = (item >= 0 ? this.passSource(item) : this.passGate(-1 - item)) || changed
-    for (const g of itinerary.anywhere) if (standsAt(game, game.gates[g]!, place)) changed = this.passGate(g) || changed
-    return changed
+    return passOver(this.o.game, this.o.itinerary, place, this.on)
   }
 
   private passSource(s: number): boolean {

@@ -1,4 +1,5 @@
 import { remembered } from '../../plan/remembered.ts'
+import { standsAt } from '../../rules/engine.ts'
 import type { Game, GamePlace, GameRoute } from '../../rules/game.ts'
 import type { Portion } from './portion.ts'
 
@@ -25,6 +26,14 @@ export interface Itinerary {
 export interface OpenItems {
   sources: readonly number[]
   gates: readonly number[]
+}
+
+/** Comes to all that is walked at a place once, in its order; whether any of it changed anything. `on`: does, and says so, at each. */
+export function passOver(game: Game, { items, anywhere }: Itinerary, place: number, on: { source: (s: number) => boolean; gate: (g: number) => boolean }): boolean {
+  let changed = false
+  for (const item of items[place]!) changed = (item >= 0 ? on.source(item) : on.gate(-1 - item)) || changed
+  for (const g of anywhere) if (standsAt(game, game.gates[g]!, place)) changed = on.gate(g) || changed
+  return changed
 }
 
 /** Itineraries by what they depend on: which items stand where, the route, and the portion. */

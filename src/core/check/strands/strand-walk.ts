@@ -1,8 +1,7 @@
-import { standsAt } from '../../rules/engine.ts'
 import { fromUnits } from '../../rules/compile.ts'
 import type { Game, GameCap, GameGate, GameProfile, GameRoute } from '../../rules/game.ts'
 import { shareOf } from '../chance.ts'
-import type { Itinerary } from '../route/itinerary.ts'
+import { passOver, type Itinerary } from '../route/itinerary.ts'
 import { drawnPosition } from '../route/record-writer.ts'
 import type { Targets } from '../route/portion.ts'
 import type { RouteRecord } from '../route/record.ts'
@@ -46,6 +45,7 @@ export function walkStrands(options: StrandWalkOptions): Untold {
 }
 
 class StrandWalk {
+  private readonly on = { source: (s: number) => this.passSource(s), gate: (g: number) => this.passGate(g) }
   private stop = 0
   private readonly bounds: Bounds
   private readonly changes: Changes
@@ -108,11 +108,7 @@ class StrandWalk {
 
   /** Whether the pass changed anything for anybody, perhaps. */
   private pass(place: number): boolean {
-    const { game, itinerary } = this.o
-    let changed = false
-    for (const item of itinerary.items[place]!) changed = (item >= 0 ? this.passSource(item) : this.passGate(-1 - item)) || changed
-    for (const g of itinerary.anywhere) if (standsAt(game, game.gates[g]!, place)) changed = this.passGate(g) || changed
-    return changed
+    return passOver(this.o.game, this.o.itinerary, place, this.on)
   }
 
   private passSource(s: number): boolean {
