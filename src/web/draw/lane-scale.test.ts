@@ -21,6 +21,13 @@ describe('a lane as it is drawn', () => {
     assert.deepEqual([scale(5), scale(25)], [314, 356])
   })
 
+  it('leaves room between long numbers of XP', () => {
+    const levels = Array.from({ length: 90 }, (_, i) => ({ level: i + 1, xp: i * 1_234 }))
+    const { ticks } = drawnLane(lane({ id: 'level courier', low: 1, high: 90, width: 302, wide: true, levels }))
+    assert.isAbove(ticks.length, 3)
+    ticks.slice(1).forEach(({ x, under }, i) => assert.isAtLeast(x - ticks[i]!.x, ((under.length + ticks[i]!.under.length) / 2) * 5.6))
+  })
+
   it('has levels a whole number apart, with the XP under them where there is room', () => {
     const wide = drawnLane(lane({ id: 'level courier', low: 1, high: 60, width: 300, wide: true, levels })).ticks
     const steps = wide.slice(1).map((tick, i) => Number(tick.label) - Number(wide[i]!.label))

@@ -30,6 +30,9 @@ const inset = 14
 /** Room that one digit takes, and one tick's label in a lane of levels. */
 const letterWidth = 8
 
+const underWidth = 5.6
+const underGap = 8
+
 const labelRoom = { wide: 34, narrow: 26 }
 
 export interface LaneInput {
@@ -72,7 +75,10 @@ export function zoomedDomain([low, high]: [number, number], { times, at }: { tim
 function levelLaneTicks(scale: ScaleLinear<number, number>, levels: readonly LevelTick[], wide: boolean, width: number): LaneTick[] {
   const [low, high] = scale.domain() as [number, number]
   const shown = levels.filter(({ level }) => level >= low && level <= high)
-  const every = Math.max(1, Math.ceil(shown.length / Math.max(2, Math.floor((width - inset) / (wide ? labelRoom.wide : labelRoom.narrow)))))
+  // XP is written smaller than levels are.
+  const longest = wide ? numberText(Math.round(shown.at(-1)?.xp ?? 0)).length * underWidth + underGap : 0
+  const room = Math.max(wide ? labelRoom.wide : labelRoom.narrow, longest)
+  const every = Math.max(1, Math.ceil(shown.length / Math.max(2, Math.floor((width - inset) / room))))
   return shown.filter((_, i) => i % every === 0).map(({ level, xp }) => ({ x: scale(level), label: String(level), under: wide ? numberText(Math.round(xp)) : '' }))
 }
 

@@ -59,7 +59,8 @@ defineExpose({ chooseLanes: () => chooser.value[0]?.toggle(), wideOf })
 </template>
 
 <style scoped>
-.heads { position: relative; }
+.heads { flex: none; position: relative; }
+svg { display: block; overflow: visible; }
 .head { background: none; border: 0; color: var(--ink); cursor: pointer; font-size: 11px; font-weight: 600; line-height: 1.15; max-height: 39px; overflow: hidden; overflow-wrap: anywhere; padding: 3px 2px 0 6px; position: absolute; text-align: left; top: 0; z-index: 1; }
 .head.wide { font-size: 13px; padding: 6px 4px 0 12px; white-space: nowrap; }
 .tools { display: flex; justify-content: end; position: absolute; top: 1px; width: 170px; z-index: 1; }
