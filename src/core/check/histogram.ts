@@ -1,3 +1,4 @@
+import { whereReached } from './quantiles.ts'
 import type { Quantiles } from './result.ts'
 
 /** Weights, or counts of no more than `mostCounted`. */
@@ -188,18 +189,10 @@ export class Histogram {
   }
 
   private at(quantiles: readonly number[], never = 0): number[] {
-    const found: number[] = []
-    let sum = 0
-    const isEnough = (value: number, weight: number): boolean => {
-      sum += weight
-      // Sums of weights are off by rounding; a hair less than q counts as q.
-      while (found.length < quantiles.length && sum >= quantiles[found.length]! * (this.total + never) * (1 - 1e-12)) found.push(value)
-      return found.length === quantiles.length
-    }
-    if (this.weights) [...this.weights].sort(([a], [b]) => a - b).some(([value, weight]) => isEnough(value, weight))
-    else for (let i = 0; i < this.dense.length; i++) if (this.dense[i]! > 0 && isEnough((this.base + i) / this.parts, this.dense[i]!)) break
-    while (found.length < quantiles.length) found.push(never > 0 ? Infinity : this.most)
-    return found
+    const sparse = this.weights && inOrder(this.weights)
+    const reached = whereReached(sparse?.weights ?? this.dense, quantiles.map((q) => q * (this.total + never)))
+    const found = reached.map((i) => (sparse ? sparse.values[i]! : (this.base + i) / this.parts))
+    return [...found, ...quantiles.slice(found.length).map(() => (never > 0 ? Infinity : this.most))]
   }
 }
 

@@ -52,6 +52,11 @@ export function canOpen(game: Game, state: State, g: number): boolean {
   return !gate.live && !state.opened[g] && holds(gate, state) && canPay(game, state, gate.costs)
 }
 
+/** Whether a gate is open, or could be opened with what the player has, wherever the player is. */
+export function hasWhatItAsks(game: Game, state: State, g: number): boolean {
+  return isOpen(game, state, g) || canOpen(game, state, g)
+}
+
 /** Takes several units of a source of which they can be taken at once: the same state as one after another. */
 export function takeAtOnce(game: Game, state: State, s: number, units: number, play: Play): void {
   const { yieldsFrom, yieldTally, yieldMin, yieldMax } = game.columns

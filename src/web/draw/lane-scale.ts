@@ -30,6 +30,7 @@ const inset = 14
 /** Room that one digit takes, and one tick's label in a lane of levels. */
 const letterWidth = 8
 
+/** Room that one digit under a label takes, and between two such numbers. */
 const underWidth = 5.6
 const underGap = 8
 
@@ -75,7 +76,6 @@ export function zoomedDomain([low, high]: [number, number], { times, at }: { tim
 function levelLaneTicks(scale: ScaleLinear<number, number>, levels: readonly LevelTick[], wide: boolean, width: number): LaneTick[] {
   const [low, high] = scale.domain() as [number, number]
   const shown = levels.filter(({ level }) => level >= low && level <= high)
-  // XP is written smaller than levels are.
   const longest = wide ? numberText(Math.round(shown.at(-1)?.xp ?? 0)).length * underWidth + underGap : 0
   const room = Math.max(wide ? labelRoom.wide : labelRoom.narrow, longest)
   const every = Math.max(1, Math.ceil(shown.length / Math.max(2, Math.floor((width - inset) / room))))

@@ -1,6 +1,7 @@
 import type { Column, Marks } from '../../language/columns.ts'
 import type { Game, GameCost, GameGate, GameItem, GameProfile, GameRoute } from '../../rules/game.ts'
 import { atMost, shareOf, unitsDrawn, type Streams } from '../chance.ts'
+import { isBought } from '../route/bought.ts'
 import { passOver, type Itinerary } from '../route/itinerary.ts'
 import { dueWhenMet, type Schedule } from '../route/schedule.ts'
 import type { Flock } from './flock.ts'
@@ -195,7 +196,7 @@ export class FlockWalk {
     if (notes.openFor === this.size) return false
     if (!this.whoCanOpen(g, gate, this.movers)) return false
     if (gate.live) this.noteOpened(g, notes)
-    else if (!gate.main && gate.costs.length > 0 && !profile.buysAll) this.mark(notes.couldBuy)
+    else if (!isBought(gate, profile)) this.mark(notes.couldBuy)
     else {
       this.noteDue(g, notes, this.movers)
       this.noteOpened(g, notes)

@@ -35,9 +35,7 @@ export class FlockWriter {
   }
 
   met(g: number, stop: number, due: number): void {
-    if (!this.itinerary.targets.gates[g]) return
-    this.record.gates[g]!.met = stop
-    this.record.gates[g]!.due = due
+    if (this.itinerary.targets.gates[g]) this.record.gates[g]!.noteMet(stop, due)
   }
 
   /** A gate's due moment has come for those marked in `who`; `success`: 1 where it is open or could be opened. */
@@ -61,14 +59,11 @@ export class FlockWriter {
   }
 
   opened(g: number, who: number, stop: number): void {
-    if (!this.itinerary.targets.gates[g] || who === 0) return
-    this.record.gates[g]!.opened.add(stop, who * this.share)
-    this.record.gates[g]!.openedWeight += who * this.share
+    if (this.itinerary.targets.gates[g] && who > 0) this.record.gates[g]!.noteOpened(stop, who * this.share)
   }
 
   ready(g: number, who: number, stop: number): void {
-    this.record.gates[g]!.ready.add(stop, who * this.share)
-    this.record.gates[g]!.readyWeight += who * this.share
+    this.record.gates[g]!.noteReady(stop, who * this.share)
   }
 
   left(stop: number): void {

@@ -1,8 +1,8 @@
 import { remembered } from '../../plan/remembered.ts'
-import { canOpen, canTake, isOpen, take } from '../../rules/engine.ts'
+import { canTake, hasWhatItAsks, take } from '../../rules/engine.ts'
 import { plainPlay } from '../../rules/gain.ts'
 import type { Game, GameComparison, GameSource, GameYield } from '../../rules/game.ts'
-import { climbAll, giveWithoutEnd, raiseCaps, risesThroughout } from '../../rules/relaxed.ts'
+import { climbAll, giveWithoutEnd, raiseCaps, rises, risesThroughout } from '../../rules/relaxed.ts'
 import type { State } from '../../rules/state.ts'
 import { fromUnits } from '../../rules/compile.ts'
 import type { DebtEntry } from '../result.ts'
@@ -38,11 +38,6 @@ const doings = new WeakMap<GameSource, string>()
 function doingOf(source: GameSource): string {
   const { requires, takes, yields, caps } = source
   return remembered(doings, source, () => JSON.stringify([requires.text, takes, yields, caps]))
-}
-
-/** Whether a source asks for a live gate. The kindest game drops what else is asked and does not rise. */
-function namesLive({ gates, sources }: Game, s: number): boolean {
-  return sources[s]!.requires.reads.gates.some((g) => gates[g]!.live)
 }
 
 class FurtherSearch {
@@ -85,8 +80,9 @@ class FurtherSearch {
 
   /** False where even the kindest game has not what the gate asks for: most sealed gates need no search. */
   private couldEver(sources: number[], satisfied: (state: State) => boolean): boolean {
-    // What must not be had, or only so much of it, the kindest game may have too much of.
-    if (!this.gateRises || !sources.every((s) => !namesLive(this.game, s) || risesThroughout(this.game, this.game.sources[s]!))) return true
+    // What must not be had, or only so much of it, the kindest game may have too much of, where a live gate is asked for that does so.
+    const isKind = (source: GameSource) => !rises(source.requires) || risesThroughout(this.game, source)
+    if (!this.gateRises || !sources.every((s) => isKind(this.game.sources[s]!))) return true
     return this.within((state) => {
       raiseCaps({ ...this.relaxed, sources: this.game.sources }, state, sources)
       climbAll(this.relaxed, state)
@@ -110,7 +106,7 @@ class FurtherSearch {
   }
 
   private isSatisfied(state: State): boolean {
-    return isOpen(this.game, state, this.g) || canOpen(this.game, state, this.g)
+    return hasWhatItAsks(this.game, state, this.g)
   }
 
   private debtFor(satisfied: (state: State) => boolean, mends?: string): DebtEntry[] {

@@ -45,6 +45,21 @@ export class GateRecord {
     return this.comparisons.flatMap((comparison) => comparison.lowSide())
   }
 
+  noteMet(stop: number, due: number): void {
+    this.met = stop
+    this.due = due
+  }
+
+  noteOpened(stop: number, weight: number): void {
+    this.opened.add(stop, weight)
+    this.openedWeight += weight
+  }
+
+  noteReady(stop: number, weight: number): void {
+    this.ready.add(stop, weight)
+    this.readyWeight += weight
+  }
+
   data(): GateData {
     const { met, due, success, everOpen, everClosed, opened, ready, openedWeight, readyWeight, comparisons } = this
     return { met, due, success, everOpen, everClosed, opened: opened.data(), ready: ready.data(), openedWeight, readyWeight, comparisons: comparisons.map((comparison) => comparison.data()) }

@@ -21,9 +21,7 @@ export class RecordWriter implements Watcher {
   ) {}
 
   met(g: number, stop: number, due: number): void {
-    if (!this.itinerary.targets.gates[g]) return
-    this.record.gates[g]!.met = stop
-    this.record.gates[g]!.due = due
+    if (this.itinerary.targets.gates[g]) this.record.gates[g]!.noteMet(stop, due)
   }
 
   due(branch: Branch, g: number, success: boolean): void {
@@ -37,15 +35,11 @@ export class RecordWriter implements Watcher {
   }
 
   opened(branch: Branch, g: number, stop: number): void {
-    if (!this.itinerary.targets.gates[g]) return
-    this.record.gates[g]!.opened.add(stop, branch.weight * this.share)
-    this.record.gates[g]!.openedWeight += branch.weight * this.share
+    if (this.itinerary.targets.gates[g]) this.record.gates[g]!.noteOpened(stop, branch.weight * this.share)
   }
 
   ready(branch: Branch, g: number, stop: number): void {
-    if (!this.itinerary.targets.gates[g]) return
-    this.record.gates[g]!.ready.add(stop, branch.weight * this.share)
-    this.record.gates[g]!.readyWeight += branch.weight * this.share
+    if (this.itinerary.targets.gates[g]) this.record.gates[g]!.noteReady(stop, branch.weight * this.share)
   }
 
   left(branch: Branch, stop: number): void {

@@ -179,17 +179,12 @@ class RouteCheck {
     const untold = this.tellOnStrands(anew)
     yield 0
     this.drawn = new Map(random.flatMap((portion) => {
-      const drawn = anew.includes(portion) ? this.leftToDraw(narrowed(portion, untold)) : before!.check.drawnOf(portion)
+      const drawn = anew.includes(portion) ? this.leftToDraw(narrowed(portion, untold)) : before!.check.drawn.get(portion)
       return drawn ? [[portion, drawn] as const] : []
     }))
     yield 0
     const isDrawn = this.drawn.size === before?.check.drawn.size && [...this.drawn.keys()].every((portion) => before.portions.has(portion))
     if (!isDrawn && this.drawn.size > 0) yield* this.drawTogether([...this.drawn.values()])
-  }
-
-  /** Of another check of the same portions: what was drawn of one. */
-  drawnOf(portion: Portion): Portion | undefined {
-    return this.drawn.get(portion)
   }
 
   /** Tells what it can of portions without following any branch, and what it cannot. */

@@ -1,9 +1,10 @@
-import { canOpen, enter, isOpen, retry } from '../../rules/engine.ts'
+import { canOpen, enter, hasWhatItAsks, isOpen, retry } from '../../rules/engine.ts'
 import type { GameEvent } from '../../rules/events.ts'
 import { plainPlay, type Play } from '../../rules/gain.ts'
 import type { Game, GameGate, GameProfile, GameRoute } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
 import { shareOf, type Chance } from '../chance.ts'
+import { isBought } from './bought.ts'
 import { firstBranch, noted, type Branch } from './branch.ts'
 import type { Itinerary } from './itinerary.ts'
 import { dueWhenMet, type Schedule } from './schedule.ts'
@@ -84,17 +85,12 @@ export abstract class RouteWalk {
     if (branch.notes[g]! & noted.due) return
     branch.notes[g]! |= noted.due
     const couldBefore = moment !== 'meeting' && (branch.notes[g]! & noted.couldBuy) !== 0
-    this.o.watcher.due?.(branch, g, moment === 'opening' || couldBefore || this.hasWhatItAsks(branch.state, g), moment)
+    this.o.watcher.due?.(branch, g, moment === 'opening' || couldBefore || hasWhatItAsks(this.o.game, branch.state, g), moment)
   }
 
   private noteMissed(branch: Branch, g: number): void {
     branch.notes[g]! |= noted.due
     this.o.watcher.due?.(branch, g, false, 'unmet')
-  }
-
-  /** Whether the gate is open, or could be opened with what the player has, wherever the player is. */
-  private hasWhatItAsks(state: State, g: number): boolean {
-    return isOpen(this.o.game, state, g) || canOpen(this.o.game, state, g)
   }
 
   private noteLive(branch: Branch, g: number): void {
@@ -104,7 +100,7 @@ export abstract class RouteWalk {
   /** Whether a gate opens at this passing; what is noted of it is noted before it does. */
   protected opensNow(branch: Branch, g: number, gate: GameGate): boolean {
     if (branch.state.opened[g] || !canOpen(this.o.game, branch.state, g)) return false
-    if (!gate.main && gate.costs.length > 0 && !this.o.profile.buysAll) {
+    if (!isBought(gate, this.o.profile)) {
       branch.notes[g]! |= noted.couldBuy
       return false
     }
@@ -134,7 +130,7 @@ export abstract class RouteWalk {
     for (const branch of this.branches) {
       this.waiting.forEach((g, i) => {
         if (branch.notes[g]! & noted.ready) return
-        if (this.hasWhatItAsks(branch.state, g)) {
+        if (hasWhatItAsks(this.o.game, branch.state, g)) {
           branch.notes[g]! |= noted.ready
           this.o.watcher.ready?.(branch, g, this.stop)
         } else waits[i] = 1

@@ -70,16 +70,14 @@ function nothing(): Asked {
   return { tallies: [], levels: [], caps: [], folds: [], gates: [], sources: [] }
 }
 
-/** What is asked for in some nodes, but for those that are left out. */
-function askedIn(game: Game, nodes: readonly Node[], isLeftOut: (node: Node) => boolean): Asked {
-  const asked = nothing()
-  const collect = (node: Node): void => {
-    if (isLeftOut(node)) return
+/** What is asked for in some nodes, but for those that are left out; `asked`: is added to. */
+function askedIn(game: Game, nodes: readonly Node[], isLeftOut: (node: Node) => boolean, asked = nothing()): Asked {
+  for (const node of nodes) {
+    if (isLeftOut(node)) continue
     if (node.type === 'name') addName(game, asked, node.name)
     else if (node.type === 'call' && functionEntry(node.name)?.argument !== 'values') addCall(game, asked, node)
-    else children(node).forEach(collect)
+    else askedIn(game, children(node), isLeftOut, asked)
   }
-  nodes.forEach(collect)
   return asked
 }
 
@@ -103,10 +101,7 @@ function addGate(game: Game, asked: Asked, g: number): void {
   // One that is in error is never open: those that name each other in a ring are.
   if (error) return
   if (!live) asked.gates.push(g)
-  else if (requires.node) {
-    const within = askedIn(game, [requires.node], () => false)
-    for (const kind of ['tallies', 'levels', 'caps', 'folds', 'gates', 'sources'] as const) (asked[kind] as unknown[]).push(...within[kind])
-  }
+  else if (requires.node) askedIn(game, [requires.node], () => false, asked)
 }
 
 /** What a name, or a function of a name, can come to within bounds. */

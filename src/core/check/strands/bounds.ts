@@ -76,24 +76,20 @@ export class Bounds {
     for (const c of itinerary.characters) this.isReckoned[c] = Number(this.isReckonable(c))
     this.freeRewards(itinerary.characters.filter((c) => !this.isReckoned[c]))
     for (const t of itinerary.tallies) this.refresh(t)
-    for (const c of itinerary.characters) this.refreshLevel(c)
+    for (const c of itinerary.characters) this.loosen(c)
   }
 
-  /** Whether a tally goes back to its start on the way, at some stop or at each. */
+  /** Whether a tally goes back to its start at each stop. */
   readonly resetsOn = (t: number): boolean => {
-    const { resets } = this.o.game.tallies[t]!
+    const { resets } = this.game.tallies[t]!
     return resets === 'place' || (resets === 'retry' && this.o.profile.retries > 0)
   }
 
-  isCapped(c: number): boolean {
-    return this.capped.has(c)
-  }
-
   /** Whether more XP never makes less of a level, in whatever parts it comes. */
-  private isReckonable(c: number): boolean {
+  isReckonable(c: number): boolean {
     const { curve, tally } = this.game.characters[c]!
     if (!curve || tally < 0) return true
-    return !this.isCapped(c) && curve.remainder === 'carry' && curve.levelsPerGain === 'many' && !this.resetsOn(tally)
+    return !this.capped.has(c) && curve.remainder === 'carry' && curve.levelsPerGain === 'many' && !this.resetsOn(tally)
   }
 
   /** Of rewards of levels that are not reckoned nobody knows when they come: neither of what they give, nor of levels by that. */
@@ -145,19 +141,15 @@ export class Bounds {
     return this.pendingCaps[c]! > 0
   }
 
-  enter(place: number, retries: boolean): number[] {
+  /** All enter a place: the tallies that go back to their start. */
+  enter(place: number): number[] {
     const { game, itinerary } = this.o
-    const reset: number[] = []
     for (const state of [this.low, this.high]) {
       state.place = place
       state.visited[place] = 1
     }
-    for (const t of itinerary.tallies) {
-      const { resets } = game.tallies[t]!
-      if (resets !== 'place' && !(retries && resets === 'retry')) continue
-      this.reset(t)
-      reset.push(t)
-    }
+    const reset = itinerary.tallies.filter(this.resetsOn)
+    for (const t of reset) this.reset(t)
     for (const c of itinerary.characters) {
       if (game.characters[c]!.joins !== place) continue
       for (const state of [this.low, this.high]) state.present[c] = 1
@@ -168,15 +160,15 @@ export class Bounds {
 
   private join(c: number): void {
     // What may have come to some before this one was there, may come to others now that it is.
-    if (this.isReckoned[c] && this.pending[this.o.game.characters[c]!.tally]) {
+    if (this.isReckoned[c] && this.pending[this.game.characters[c]!.tally]) {
       this.isReckoned[c] = 0
       this.freeRewards([c])
     }
-    this.refreshLevel(c)
+    this.loosen(c)
   }
 
   private reset(t: number): void {
-    const { game } = this.o
+    const { game } = this
     // Of what has come to some before, and may come to others yet, nobody knows how much is left.
     if (this.pending[t]) this.isLost[t] = 2
     if (this.isLost[t] === 1) this.isLost[t] = 0
@@ -187,7 +179,7 @@ export class Bounds {
       toStartLevel(game, this.low, c)
       toStartLevel(game, this.high, c)
       this.topLimit[c] = 0
-      this.refreshLevel(c)
+      this.loosen(c)
     }
   }
 
@@ -291,7 +283,7 @@ export class Bounds {
     }
   }
 
-  /** Caps set: `isSure`: for everybody, where they come at all. */
+  /** Caps set, one after another. */
   setCaps(caps: readonly GameCap[], coming: Coming): void {
     for (const { character, level } of caps) for (const c of this.o.itinerary.characters) {
       if (character !== null && character !== c) continue
@@ -301,7 +293,7 @@ export class Bounds {
         this.high.cap[c] = Math.max(this.high.cap[c]!, level)
       }
       if (coming !== 'once') this.pendingCaps[c]! += coming === 'may' ? 1 : -1
-      this.refreshLevel(c)
+      this.loosen(c)
     }
   }
 
@@ -310,11 +302,6 @@ export class Bounds {
     if (this.isReckoned[c]) return
     this.low.level[c] = low
     this.high.level[c] = high
-  }
-
-  /** Nothing is known of a level any more but its limits. */
-  loosen(c: number): void {
-    this.refreshLevel(c)
   }
 
   private refresh(t: number): void {
@@ -326,7 +313,7 @@ export class Bounds {
   }
 
   /** Of a level that is not reckoned only the limits are known: a cap that is set lower takes no level back. */
-  private refreshLevel(c: number): void {
+  loosen(c: number): void {
     if (this.isReckoned[c] || !this.high.present[c]) return
     const { curve, startLevel } = this.game.characters[c]!
     this.topLimit[c] = Math.max(this.topLimit[c]!, curve ? limitOf(this.game, this.high, c) : startLevel)

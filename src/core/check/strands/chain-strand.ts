@@ -18,7 +18,8 @@ export class ChainStrand {
   private readonly state: State
   /** By amount: what each level and XP become with a gain of it. */
   private readonly gained = new Map<number, Map<number, number>>()
-  private isBroken = false
+  /** Whether it could not be followed, and nothing is known of it any more. */
+  isLost = false
 
   constructor(
     private readonly game: Game,
@@ -28,15 +29,6 @@ export class ChainStrand {
     this.reset()
   }
 
-  /** Whether it could not be followed, and nothing is known of it any more. */
-  get isLost(): boolean {
-    return this.isBroken
-  }
-
-  lose(): void {
-    this.isBroken = true
-  }
-
   reset(): void {
     toStartLevel(this.game, this.state, this.character)
     this.states = new Map([[this.key(), 1]])
@@ -44,7 +36,7 @@ export class ChainStrand {
 
   private key(): number {
     const [level, xp] = [this.state.level[this.character]!, this.state.xp[this.character]!]
-    if (xp >= perLevel || xp < 0) this.isBroken = true
+    if (xp >= perLevel || xp < 0) this.isLost = true
     return level * perLevel + xp
   }
 
@@ -56,9 +48,10 @@ export class ChainStrand {
 
   /** XP of `count` units, each of which comes with probability `share` and gives these yields one after another. */
   add(yields: readonly GameYield[], count: number, share: number): void {
-    if (this.isBroken || yields.length === 0 || share === 0) return
+    if (this.isLost || yields.length === 0 || share === 0) return
     if (share === 1) for (let unit = 0; unit < count; unit++) this.addUnit(yields)
     else this.addSome(yields, binomial(count, share))
+    if (this.states.size > mostStates) this.isLost = true
   }
 
   private addUnit(yields: readonly GameYield[]): void {
@@ -73,7 +66,6 @@ export class ChainStrand {
       for (const [key, weight] of this.states) put(all, key, weight * chance)
     })
     this.states = all
-    if (all.size > mostStates) this.isBroken = true
   }
 
   private after(y: GameYield, states: ReadonlyMap<number, number>): Map<number, number> {
@@ -86,7 +78,6 @@ export class ChainStrand {
         put(after, next, weight * chance)
       }
     }
-    if (after.size > mostStates) this.isBroken = true
     return after
   }
 

@@ -1,5 +1,5 @@
 import { truthOf, type Outcome } from '../../language/ranges.ts'
-import { canPay, holds } from '../../rules/engine.ts'
+import { hasWhatItAsks } from '../../rules/engine.ts'
 import { risesThroughout } from '../../rules/relaxed.ts'
 import type { Game } from '../../rules/game.ts'
 import type { RouteRecord } from '../route/record.ts'
@@ -86,9 +86,7 @@ export class GateTeller {
   }
 
   private noteOpened({ g, isUntold }: GateNotes, weight: number, stop: number): void {
-    if (isUntold || weight <= 0) return
-    this.record.gates[g]!.opened.add(stop, weight)
-    this.record.gates[g]!.openedWeight += weight
+    if (!isUntold && weight > 0) this.record.gates[g]!.noteOpened(stop, weight)
   }
 
   /** Its due moment has come for all for whom it has not come yet. */
@@ -115,7 +113,7 @@ export class GateTeller {
     const { low } = this.bounds
     const comparisons = this.record.gates[notes.g]!.comparisons
     const tell = (weight: number) => {
-      const opens = outcome === 'yes' || (outcome === 'maybe' && holds(notes.gate, low))
+      const opens = outcome === 'yes' || (outcome === 'maybe' && hasWhatItAsks(this.game, low, notes.g))
       if (opens) this.succeed(notes.g, weight, true)
       else this.fail(notes.g, true)
       for (const comparison of comparisons) comparison.add(low, weight)
@@ -189,8 +187,7 @@ export class GateTeller {
 
   private noteReady(notes: GateNotes, share: number, stop: number): void {
     if (notes.isUntold || share <= notes.ready) return
-    this.record.gates[notes.g]!.ready.add(stop, share - notes.ready)
-    this.record.gates[notes.g]!.readyWeight += share - notes.ready
+    this.record.gates[notes.g]!.noteReady(stop, share - notes.ready)
     notes.ready = share
   }
 
@@ -249,23 +246,23 @@ export class GateTeller {
     return [...(least ? [this.leastSteps(strand)] : []), ...(most ? [this.mostSteps(strand)] : [])]
   }
 
-  private opensWith({ gate }: GateNotes, strand: SumStrand, steps: number): boolean {
+  private opensWith({ g }: GateNotes, strand: SumStrand, steps: number): boolean {
     const { game, bounds: { low } } = this
     return strand.reading(low, () => {
       strand.read(steps, low)
-      return holds(gate, low) && (gate.live || canPay(game, low, gate.costs))
+      return hasWhatItAsks(game, low, g)
     })
   }
 
   /** The fewest steps with which it opens, as far as a part goes. */
-  private opensFrom({ gate }: GateNotes, strand: SumStrand, within: Spread): number {
+  private opensFrom({ g }: GateNotes, strand: SumStrand, within: Spread): number {
     const { game, bounds: { low: state } } = this
     return strand.reading(state, () => {
       let [low, high] = [within.from, within.end]
       while (low < high) {
         const middle = Math.floor((low + high) / 2)
         strand.read(middle, state)
-        if (holds(gate, state) && (gate.live || canPay(game, state, gate.costs))) high = middle
+        if (hasWhatItAsks(game, state, g)) high = middle
         else low = middle + 1
       }
       return low

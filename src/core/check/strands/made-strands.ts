@@ -110,8 +110,7 @@ function expectedEffort(parts: readonly Part[], step: number): number {
 /** Whether a character's level depends on a tally's amount alone: all XP is gained by it, carried, and climbed at once. */
 function mayBeReadOff(game: Game, c: number, bounds: Bounds): boolean {
   const { curve, joins, tally } = game.characters[c]!
-  if (!curve || tally < 0 || joins !== null || bounds.isCapped(c) || bounds.resetsOn(tally)) return false
-  if (curve.remainder !== 'carry' || curve.levelsPerGain !== 'many') return false
+  if (!curve || tally < 0 || joins !== null || !bounds.isReckonable(c)) return false
   const rewarded = game.tallies[tally]!.listeners.flatMap((other) => game.characters[other]!.rewards.flatMap(({ yields }) => yields))
   return !rewarded.some((y) => game.tallies[y.tally]!.kind === 'experience')
 }

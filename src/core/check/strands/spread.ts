@@ -1,3 +1,5 @@
+import { whereReached } from '../quantiles.ts'
+
 /** What is less likely than this is left out of a spread's tails; what is possible at all is told apart from it. */
 const negligible = 1e-22
 
@@ -88,15 +90,8 @@ export class Spread {
 
   /** For each share of all, rising, the least value that is not exceeded with at least that probability. */
   quantiles(shares: readonly number[]): number[] {
-    const found: number[] = []
     const { total } = this
-    for (let i = 0, sum = 0; i < this.weights.length && found.length < shares.length; i++) {
-      sum += this.weights[i]!
-      // Sums of weights are off by rounding; a hair less counts as enough.
-      while (found.length < shares.length && sum >= shares[found.length]! * total * (1 - 1e-12)) found.push(this.from + i)
-    }
-    while (found.length < shares.length) found.push(this.end - 1)
-    return found
+    return whereReached(this.weights, shares.map((share) => share * total)).map((i) => this.from + i)
   }
 
   /** P(X < from + i) at index i, from no value to all of them. */

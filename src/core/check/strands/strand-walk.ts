@@ -1,6 +1,7 @@
 import { fromUnits } from '../../rules/compile.ts'
 import type { Game, GameCap, GameGate, GameProfile, GameRoute } from '../../rules/game.ts'
 import { shareOf } from '../chance.ts'
+import { isBought } from '../route/bought.ts'
 import { passOver, type Itinerary } from '../route/itinerary.ts'
 import { drawnPosition } from '../route/record-writer.ts'
 import type { Targets } from '../route/portion.ts'
@@ -99,7 +100,7 @@ class StrandWalk {
   }
 
   private enter(place: number): void {
-    for (const t of this.bounds.enter(place, this.o.profile.retries > 0)) {
+    for (const t of this.bounds.enter(place)) {
       this.strands.sums.get(t)?.reset()
       for (const c of this.o.game.tallies[t]!.listeners) this.strands.chains.get(c)?.reset()
     }
@@ -153,21 +154,21 @@ class StrandWalk {
       this.add(changes, count, share)
     }
     if (caps.length === 0) return
-    // Who leaves out all units sets no cap, and of several units each may set it anew.
-    if (units.least === 0 ? coming !== 'done' : true) this.setCaps(caps, units.least === 0 ? 'may' : coming)
+    // Who leaves out all units sets no cap: it is never set by all. Of several units each may set it anew.
+    if (units.least > 0) this.setCaps(caps, coming)
+    else if (coming !== 'done') this.setCaps(caps, 'may')
     if (count > 1) this.loseCapped(caps, changes)
   }
 
   private passGate(g: number): boolean {
     const { game, profile, itinerary } = this.o
     const gate = game.gates[g]!
-    const isBought = gate.live || gate.main || gate.costs.length === 0 || profile.buysAll
-    const notes = itinerary.targets.gates[g] ? (this.met.get(g) ?? this.meet(g, gate, isBought)) : null
+    const notes = itinerary.targets.gates[g] ? (this.met.get(g) ?? this.meet(g, gate)) : null
     const before = this.gates[g]!
     if (before === over) return false
     const outcome = this.teller.outcome(g)
     if (notes) this.teller.come(notes, outcome, this.stop)
-    if (gate.live || !isBought || outcome === 'no') return false
+    if (gate.live || !isBought(gate, profile) || outcome === 'no') return false
     if (outcome === 'yes') this.openGate(g, gate, before === fresh ? 'once' : 'done')
     else if (before === fresh) this.openGate(g, gate, 'may')
     this.gates[g] = outcome === 'yes' ? over : possible
@@ -206,7 +207,7 @@ class StrandWalk {
   private loseCapped(caps: readonly GameCap[], changes: readonly Change[]): void {
     for (const [c, chain] of this.strands.chains) {
       const isCapped = caps.some(({ character }) => character === null || character === c)
-      if (isCapped && changes.some(({ tally }) => this.o.game.characters[c]!.tally === tally)) chain.lose()
+      if (isCapped && changes.some(({ tally }) => this.o.game.characters[c]!.tally === tally)) chain.isLost = true
     }
   }
 
@@ -222,23 +223,22 @@ class StrandWalk {
   /** Of a level that depends on what came when nothing is known once something may have come to some and not to others. */
   private noteChains(): void {
     for (const [c, chain] of this.strands.chains) {
-      if (this.isUnderWay(c)) chain.lose()
+      if (this.isUnderWay(c)) chain.isLost = true
       if (chain.isLost) this.bounds.loosen(c)
       else this.bounds.setLevels(c, ...chain.levels())
     }
   }
 
-  private meet(g: number, gate: GameGate, isBought: boolean): GateNotes {
-    const { schedule, route, record } = this.o
+  private meet(g: number, gate: GameGate): GateNotes {
+    const { schedule, route, record, profile } = this.o
     const { due, late } = dueWhenMet(schedule, route, gate, g, this.stop)
-    const notes = notesOf(g, gate, askedBy(this.o.game, gate), late ? null : due, isBought)
+    const notes = notesOf(g, gate, askedBy(this.o.game, gate), late ? null : due, isBought(gate, profile))
     // It may have been missed before, in a way that could not be told.
     notes.isUntold = this.untold.gates.has(g)
     this.met.set(g, notes)
     this.toCome -= 1
     this.open.push(notes)
-    record.gates[g]!.met = this.stop
-    record.gates[g]!.due = due
+    record.gates[g]!.noteMet(this.stop, due)
     if (!late && gate.due === 'meeting') this.teller.due(notes, this.teller.outcome(g))
     return notes
   }

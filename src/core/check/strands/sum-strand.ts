@@ -26,34 +26,28 @@ export interface SumStrandOptions {
 /** Numbers that parts put off may have together. */
 const mostHeld = 8_000_000
 
-/** A part of a sum that is followed on its own: of what has not opened a gate. */
-interface Part {
-  unopened: Spread | null
-}
-
 /** A part of which nobody asks until later, and how many gains there were before it was put off. */
-interface PutOff<P> {
-  part: P
+interface PutOff {
+  part: GateNotes
   before: number
 }
 
-/** Levels that a sum comes to: fewer than `end` steps, and no fewer than those before, with so much weight. */
+/** Levels that a sum comes to from so many steps on, with so much weight. */
 interface LevelWeight {
   from: number
-  end: number
   weight: number
 }
 
 /** A tally as the sum of independent parts: how likely each amount is, and the levels that are read off it. */
-export class SumStrand<P extends Part = GateNotes> {
+export class SumStrand {
   /** What there is now: it stands until something is added. */
   now = Spread.at(0)
   readonly tally: number
   readonly grows: boolean
   readonly characters: readonly number[]
-  /** Parts of the sum that are followed on their own: what is gained comes to them, too. */
-  readonly apart = new Set<P>()
-  private putOff: PutOff<P>[] = []
+  /** Gates whose part that has not opened them is followed on its own: what is gained comes to it, too. */
+  readonly apart = new Set<GateNotes>()
+  private putOff: PutOff[] = []
   private held = 0
   /** All that was gained since it was at its start. */
   private gains: Spread[] = []
@@ -99,7 +93,7 @@ export class SumStrand<P extends Part = GateNotes> {
   }
 
   /** Follows a part no more until it is taken up again. */
-  putOffPart(part: P): void {
+  putOffPart(part: GateNotes): void {
     this.apart.delete(part)
     this.held += part.unopened!.weights.length
     if (this.held > mostHeld) this.effort = -1
@@ -107,7 +101,7 @@ export class SumStrand<P extends Part = GateNotes> {
   }
 
   /** Takes up all parts put off, from the last to the first: `since`: what was gained after each. The longer ago, the more that was. */
-  takeUp(tell: (part: P, since: Spread) => void): void {
+  takeUp(tell: (part: GateNotes, since: Spread) => void): void {
     let since = Spread.at(0)
     let gained = this.gains.length
     for (const { part, before } of this.putOff.reverse()) {
@@ -185,23 +179,23 @@ export class SumStrand<P extends Part = GateNotes> {
   }
 
   /** Tells of every amount in a part with its weight, read into a state. */
-  eachAmount(part: Spread, state: State, tell: (weight: number, steps: number) => void): void {
+  eachAmount(part: Spread, state: State, tell: (weight: number) => void): void {
     this.effort -= part.weights.length * tellEffort
     this.reading(state, () => {
       for (let i = 0; i < part.weights.length; i++) {
         if (part.weights[i] === 0) continue
         this.read(part.from + i, state)
-        tell(part.weights[i]!, part.from + i)
+        tell(part.weights[i]!)
       }
     })
   }
 
   /** Tells of every level in a part with its weight, read into a state. */
-  eachLevel(part: Spread, state: State, tell: (weight: number, from: number, end: number) => void): void {
+  eachLevel(part: Spread, state: State, tell: (weight: number) => void): void {
     this.reading(state, () => {
-      for (const { from, end, weight } of this.levelsIn(part)) {
+      for (const { from, weight } of this.levelsIn(part)) {
         this.read(from, state)
-        tell(weight, from, end)
+        tell(weight)
       }
     })
   }
@@ -220,7 +214,7 @@ export class SumStrand<P extends Part = GateNotes> {
       const end = Math.min(weights.length, this.levels.endOfLevel(from + i) - from)
       let weight = 0
       for (; i < end; i++) weight += weights[i]!
-      if (weight > 0) found.push({ from: from + first, end: from + end, weight })
+      if (weight > 0) found.push({ from: from + first, weight })
     }
     return found
   }
