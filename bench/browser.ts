@@ -113,6 +113,19 @@ class Bench {
     await (await this.page.find('entry')).sendKeys(Key.chord(Key.CONTROL, 'a'), Key.BACK_SPACE, Key.ESCAPE)
   }
 
+  /** A letter every tenth of a second, as people type, and what is found after the last. */
+  async find(): Promise<void> {
+    const field = await this.page.find('find')
+    await this.frames('look for rows', async () => {
+      for (const letter of 'level >= 4') {
+        await field.sendKeys(letter)
+        await this.page.driver.sleep(100)
+      }
+      await this.page.eventually(async () => /found/.test(await this.page.text('found')), 'rows to be found')
+    })
+    await field.sendKeys(Key.ESCAPE)
+  }
+
   /** Thresholds of gates all along the route are moved by one, up and down. */
   async edit(): Promise<void> {
     const { driver } = this.page
@@ -156,6 +169,7 @@ export async function benchBrowser(records: Records, tell: (figure: BrowserFigur
     await bench.open(id)
     await bench.scroll()
     await bench.type()
+    await bench.find()
     await bench.edit()
   } finally {
     await page.quit()

@@ -68,6 +68,15 @@ export class Page {
     await this.find('sheet')
   }
 
+  /** Opens what is shown in a second window as well, and goes there: the two windows' handles. */
+  async openAgain(): Promise<{ first: string; second: string }> {
+    const { driver } = this
+    const [first, url] = [await driver.getWindowHandle(), await driver.getCurrentUrl()]
+    await driver.switchTo().newWindow('window')
+    await this.open(url)
+    return { first, second: await driver.getWindowHandle() }
+  }
+
   /** Opens a plan and goes to a view of it by its key, once the verdicts are there. */
   async openView(url: string, name: string, key: string): Promise<void> {
     await this.openPlan(url, name)
@@ -164,6 +173,12 @@ export class Page {
       const dialogs = await this.driver.findElements(By.css('.el-overlay'))
       return !(await Promise.all(dialogs.map((dialog) => dialog.isDisplayed()))).some(Boolean)
     }, 'the dialog to close')
+  }
+
+  /** Takes the page's connection to the server away, or gives it back. */
+  async cutOff(isCut: boolean): Promise<void> {
+    await (this.driver as unknown as chrome.Driver).sendDevToolsCommand('Network.enable', {})
+    await (this.driver as unknown as chrome.Driver).sendDevToolsCommand('Network.emulateNetworkConditions', { offline: isCut, latency: 0, downloadThroughput: -1, uploadThroughput: -1 })
   }
 
   async saved(): Promise<void> {

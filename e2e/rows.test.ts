@@ -58,6 +58,53 @@ describe('a designer in the sheet', () => {
     assert.deepEqual(await page.barriers(), [])
   })
 
+  it('goes to another row while still typing: what was typed stays with the row that it was typed for', async () => {
+    await begin('Half typed')
+    for (const line of ['3 crates 5 renown', '4 kites 5 renown', 'door Hatch level >= 2']) await page.enter(line)
+    const go = async (row: string) => (await page.cell(row, 'name')).click()
+    const type = async (mark: string, text: string) => {
+      const field = await page.find(mark)
+      await field.click()
+      await field.sendKeys(Key.chord(Key.CONTROL, 'a'), text)
+    }
+    // In a cell of the sheet.
+    await (await page.cell('crates', 'asks')).click()
+    await page.press(Key.ENTER, '9 × 7 renown')
+    await go('kites')
+    await page.rowShows('crates', /9 × 7 renown/)
+    await page.rowShows('kites', /4 × 5 renown/)
+    // In fields of the dock: a number, a text, a requirement.
+    await type('field count', '6')
+    await go('crates')
+    await page.rowShows('kites', /6 × 5 renown/)
+    await page.rowShows('crates', /9 × 7 renown/)
+    await type('field name', 'old crates')
+    await go('Hatch')
+    await page.row('old crates')
+    await type('field requires', 'level >= 9')
+    await go('kites')
+    await page.rowShows('Hatch', /level >= 9/)
+    await page.rowShows('kites', /6 × 5 renown/)
+    // What cannot be taken is told of, and never lost without a word.
+    await type('field count', 'many')
+    await go('Hatch')
+    await page.eventually(async () => /kites, units: "many" is no number/.test(await (await page.driver.findElement(By.css('.notice'))).getText()), 'to be told of it')
+    await page.rowShows('kites', /6 × 5 renown/)
+    await (await page.cell('old crates', 'asks')).click()
+    await page.press(Key.ENTER, 'heaps')
+    await go('kites')
+    await focusIs('asks')
+    await (await page.find('cell-editor')).sendKeys(Key.chord(Key.CONTROL, 'a'), '5 renown', Key.ENTER)
+    await page.rowShows('old crates', /^old crates\n5 renown/)
+    assert.match((await undoTitle())!, /old crates/)
+    // From a cell to a field: the keyboard is where the user has put it.
+    await page.press(Key.ENTER, '8 renown')
+    await (await page.find('field name')).click()
+    await page.press(Key.END, '!')
+    await page.rowShows('old crates', /8 renown/)
+    assert.equal(await active().getAttribute('data-test'), 'field name')
+  })
+
   it('pastes 200 rows, of which six are not understood, and reads one column otherwise', async () => {
     await begin('From a spreadsheet')
     await page.enter('place Saltpan Flats')
@@ -135,6 +182,8 @@ describe('a designer in the sheet', () => {
     await page.click('undo')
     await page.rowShows('First round', /60 renown/)
     await page.eventually(async () => (await (await page.row('Depot gate')).getText()) === before, 'the verdict as it was')
+    // They are still chosen, for another number.
+    await page.shows('selection', /^3 rows/)
     // The same rows once more, from what was copied.
     const rows = await page.rowCount()
     await page.press(Key.ESCAPE)
@@ -185,6 +234,23 @@ describe('a designer in the sheet', () => {
     assert.match((await undoTitle())!, /move Stair earlier on/)
   })
 
+  it('holds a row at the foot of the sheet until it has scrolled to where the row belongs', async () => {
+    await page.openPlan(server.url, 'Lamplight Post')
+    const mark = await (await page.row('Shovel the yard')).findElement(By.css('.mark'))
+    const { y, height } = await (await page.find('sheet')).getRect()
+    const at = (await mark.getRect()).x + 4
+    await page.driver.actions().move({ origin: mark }).press().move({ x: Math.round(at), y: Math.round(y + height / 2) }).move({ x: Math.round(at), y: Math.round(y + height - 6) }).perform()
+    // At the very end are gates that stand anywhere: no source can join them.
+    await page.shows('drag', /only gates stand anywhere/)
+    await page.driver.actions().move({ origin: await page.row('Beacon Island') }).move({ origin: await page.row('Beacon Island'), y: 9 }).perform()
+    await page.shows('drag', /move Shovel the yard to Beacon Island/)
+    await page.driver.actions().release().perform()
+    await page.eventually(async () => (await page.text('dock')).includes('source · Beacon Island'), 'the row to be there, and chosen')
+    await page.click('undo')
+    await page.eventually(async () => (await page.text('dock')).includes('source · Harbour Depot'), 'the row to be back, and shown')
+    await page.saved()
+  })
+
   it('finds rows and folds away the rest, goes to anything by its name, and sees what is held there', async () => {
     await page.openPlan(server.url, 'Lamplight Post')
     const rows = await page.rowCount()
@@ -204,6 +270,35 @@ describe('a designer in the sheet', () => {
     await page.shows('shortcuts', /Alt with/)
     await page.press(Key.ESCAPE)
     await page.noDialog()
+  })
+
+  it('is shown what it adds, goes to or undoes, also where the rows looked for or a folded place would hide it', async () => {
+    await page.openPlan(server.url, 'Lamplight Post')
+    const rows = await page.rowCount()
+    const look = async (words: string) => {
+      await (await page.find('find')).sendKeys(words, Key.ENTER)
+      await page.eventually(async () => (await page.rowCount()) < rows, 'only what was found')
+    }
+    const goToLanding = async (what: string) => {
+      await page.chord(Key.CONTROL, 'k')
+      await focusIs('Find a command')
+      await page.press('upper landing', Key.ENTER)
+      await page.noDialog()
+      await page.eventually(async () => (await page.driver.findElement(By.css('.line.chosen .name')).getText()) === 'Upper landing', what)
+    }
+    await look('Upper landing')
+    await (await page.find('entry')).sendKeys('3 lost gloves 5 renown', Key.ENTER)
+    await page.rowShows('lost gloves', /3 × 5 renown/)
+    assert.equal(await page.rowCount(), rows + 1)
+    await look('Hill express')
+    await page.click('undo')
+    await page.eventually(async () => (await page.rowCount()) < rows, 'nothing but what is looked for, as what was undone is gone')
+    await goToLanding('the gate to be shown')
+    assert.equal(await page.rowCount(), rows)
+    await (await page.cell('Gull Stair', 'name')).click()
+    await page.press(Key.ARROW_LEFT)
+    await page.eventually(async () => (await page.rowCount()) < rows, 'the place to be folded')
+    await goToLanding('the place to be unfolded')
   })
 
   it('chooses lanes, zooms the wide one, and shows all kinds of player', async () => {

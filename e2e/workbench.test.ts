@@ -25,6 +25,13 @@ describe('a designer at work', () => {
     assert.equal(await page.rowCount(), 200 + 2000 + 801 + 1)
     // However long the plan, only what is on the screen is drawn.
     assert.isBelow((await page.driver.findElements(By.css('[role="row"]'))).length, 80)
+    // The same of lists beside it: more of them is drawn when it is asked for.
+    const passages = async () => (await page.driver.findElements(By.css('[aria-label^="Delete passage_"]'))).length
+    const first = await passages()
+    assert.isAtMost(first, 100)
+    await page.shows('more passage', /Show 100 more of \d+ others/)
+    await page.click('more passage')
+    await page.eventually(async () => (await passages()) > first, 'more passages')
     await (await page.find('sheet')).click()
     await page.press(Key.END)
     await page.eventually(async () => (await page.driver.findElement(By.css('.line.chosen')).getText()).includes('Gate'), 'the last gate')
@@ -52,6 +59,51 @@ describe('a designer at work', () => {
     assert.match((await (await page.find('undo')).getAttribute('title'))!, /Undo: delete 3 rows/)
     await page.click('undo')
     await page.eventually(async () => (await page.rowCount()) === rows, 'three rows back')
+  })
+
+  it('doubles a place with all that it holds, deletes it, and goes on where it stood', async () => {
+    await page.openPlan(server.url, 'Lamplight Post')
+    const activeName = async (name: string) => page.eventually(async () => (await page.driver.findElement(By.css('.line.chosen .name')).getText()) === name, `${name} to be the active row`)
+    const stops = async () => (await Promise.all((await page.driver.findElements(By.css('.row.place .name'))).map((cell) => cell.getText()))).slice(0, 3)
+    const [rows, counts] = [await page.rowCount(), await page.shows('counts', /clear/)]
+    await (await page.cell('Saltpan Flats', 'name')).click()
+    await page.chord(Key.CONTROL, 'd')
+    await activeName('Saltpan Flats 2')
+    await page.rowShows('Saltpan Flats 2', /area · 9 min · 288 renown/)
+    await page.press(Key.HOME)
+    assert.deepEqual(await stops(), ['Harbour Depot', 'Saltpan Flats', 'Saltpan Flats 2'])
+    // Undone while the sheet stands elsewhere, and done again: what it is about is shown.
+    await page.press(Key.END)
+    await page.chord(Key.CONTROL, 'z')
+    await page.eventually(async () => (await page.rowCount()) === rows, 'the copy gone')
+    await page.driver.actions().keyDown(Key.CONTROL).keyDown(Key.SHIFT).sendKeys('z').keyUp(Key.SHIFT).keyUp(Key.CONTROL).perform()
+    await activeName('Saltpan Flats 2')
+    await page.press(Key.DELETE)
+    await activeName('Gull Stair')
+    await page.press(Key.ARROW_UP)
+    await activeName('Gull Stair gate')
+    await page.eventually(async () => (await page.rowCount()) === rows, 'the copy deleted')
+    await page.eventually(async () => (await page.text('counts')) === counts, 'the verdicts as they were')
+  })
+
+  it('is told why nothing is checked, and has it mended', async () => {
+    await page.openPlan(server.url, 'Lamplight Post')
+    const counts = await page.shows('counts', /clear/)
+    const remove = async (name: string) => (await page.driver.findElement(By.xpath(`//button[@aria-label="Delete ${name}"]`))).click()
+    const mend = async () => (await (await page.find('nothing checked')).findElement(By.css('button'))).click()
+    for (const name of ['Main line', 'Orchard detour']) await remove(name)
+    await page.shows('nothing checked', /There is no route, so no gate is checked/)
+    await mend()
+    await page.shows('counts', /clear/)
+    for (const name of ['Straight', 'Usual', 'Thorough']) await remove(name)
+    await page.shows('nothing checked', /There is no kind of player/)
+    await mend()
+    await page.shows('counts', /clear/)
+    assert.equal((await page.driver.findElements(By.css('[data-test="profile"] option'))).length, 3)
+    assert.match((await (await page.find('undo')).getAttribute('title'))!, /add the usual kinds of player/)
+    for (let i = 0; i < 7; i++) await page.click('undo')
+    await page.eventually(async () => (await page.text('counts')) === counts, 'the verdicts as they were')
+    await page.saved()
   })
 
   it('puts a place between two others, and the route goes through it', async () => {

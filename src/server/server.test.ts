@@ -5,10 +5,10 @@ import request from 'supertest'
 import { check } from '../core/check/check.ts'
 import type { CheckResult } from '../core/check/result.ts'
 import { apply, invert, type Diff } from '../core/change/diff.ts'
-import { setFields } from '../core/change/edits.ts'
+import { addItem, removeRecords, setFields } from '../core/change/edits.ts'
 import { paths, type DoneStep, type PlanDocument } from '../core/contract/api.ts'
 import { writePlan } from '../core/plan/file.ts'
-import { inOrder } from '../core/plan/records.ts'
+import { contentsByPlace, inOrder } from '../core/plan/records.ts'
 import { samplePlan } from '../core/sample/sample-plan.ts'
 import { recordsOf } from '../core/testing/plans.ts'
 import { FolderLock } from './db/lock.ts'
@@ -19,6 +19,7 @@ import { testApp, testFolder } from './testing/server.ts'
 
 const records = recordsOf(samplePlan({ places: 4, sources: 40, gates: 12, seed: 3 }))
 const text = writePlan(records)
+const recordsByKey = (rows: readonly object[]) => new Map(rows.map((row) => [(row as { key: string }).key, row]))
 
 describe('the server', function () {
   this.timeout(60_000)
@@ -80,6 +81,30 @@ describe('the server', function () {
     const place = inOrder(records, 'place')[2]!
     const reply = await send({ id: 'bad-shape-1', kind: 'do', revision, diff: setFields(records, 'place', place.key, { minutes: -3 }, 'bad') }).expect(422)
     assert.match((reply.body as { issues: { path: string }[] }).issues[0]!.path, /minutes/)
+    assert.equal((await load()).revision, revision)
+  })
+
+  it('leaves no row in a place that is gone, whichever came first', async () => {
+    const { revision } = await load()
+    const place = inOrder(records, 'place')[3]!
+    const item = contentsByPlace(records).get(place.key)![0]!
+    const gone = removeRecords(records, [{ kind: 'place', key: place.key }])
+    const added = addItem(records, item.kind, 'added_elsewhere', { ...item.row, id: 'added_elsewhere', name: 'Added elsewhere' } as never, { place: place.key, after: null })
+    await send({ id: 'place-added-1', kind: 'do', revision, diff: added }).expect(200)
+    const held = await send({ id: 'place-gone-1', kind: 'do', revision, diff: gone }).expect(409)
+    assert.deepInclude((held.body as { conflicts: object[] }).conflicts[0], { kind: 'place', key: place.key, field: 'contents', found: ['Added elsewhere'] })
+    await send({ id: 'place-added-2', kind: 'undo', revision, diff: invert(added) }).expect(200)
+    await send({ id: 'place-gone-2', kind: 'do', revision, diff: gone }).expect(200)
+    const lost = await send({ id: 'place-added-3', kind: 'redo', revision, diff: added }).expect(409)
+    assert.deepInclude((lost.body as { conflicts: object[] }).conflicts[0], { key: 'added_elsewhere', field: 'place', found: null })
+    await send({ id: 'place-gone-3', kind: 'undo', revision, diff: invert(gone) }).expect(200)
+    assert.deepEqual(recordsByKey((await load()).rows.source!), recordsByKey([...records.source.values()]))
+  })
+
+  it('takes no source that would stand in no place', async () => {
+    const { revision } = await load()
+    const source = inOrder(records, 'source')[0]!
+    await send({ id: 'no-place-1', kind: 'do', revision, diff: setFields(records, 'source', source.key, { place: null } as never, 'no place') }).expect(422)
     assert.equal((await load()).revision, revision)
   })
 

@@ -1,7 +1,8 @@
 import type { Place } from '../plan/place.ts'
 import { byId, inOrder, type Records } from '../plan/records.ts'
-import { apply, squash, type Diff } from './diff.ts'
+import type { Diff } from './diff.ts'
 import { addRecord, freeId, setFields, setHead } from './edits.ts'
+import { Steps } from './steps.ts'
 
 /**
  * A new place after another one (null: after the last stop of the route): it joins itself to that place by a passage and to the
@@ -11,22 +12,17 @@ export function addPlaceAfter(records: Records, place: Place, keys: { place: str
   const route = routeKey === null ? undefined : records.route.get(routeKey)
   const lastStop = route?.stops.at(-1)
   const before = after === null ? (lastStop === undefined ? undefined : byId(records, 'place', lastStop)) : records.place.get(after)
-  const diffs: Diff[] = []
-  let next = records
-  const add = (diff: Diff) => {
-    diffs.push(diff)
-    next = apply(next, diff)
-  }
-  add(addRecord(next, 'place', keys.place, place, before?.key))
-  if (before) add(addRecord(next, 'passage', keys.passage, { id: freeId(next, 'passage', `${before.id}_to_${place.id}`), from: before.id, to: place.id, twoWay: true }))
+  const steps = new Steps(records)
+  steps.add(addRecord(steps.records, 'place', keys.place, place, before?.key))
+  if (before) steps.add(addRecord(steps.records, 'passage', keys.passage, { id: freeId(steps.records, 'passage', `${before.id}_to_${place.id}`), from: before.id, to: place.id, twoWay: true }))
   if (route) {
     const at = before ? route.stops.lastIndexOf(before.id) + 1 : route.stops.length
     const follows = route.stops[at]
-    add(setFields(next, 'route', route.key, { stops: [...route.stops.slice(0, at), place.id, ...route.stops.slice(at)] }, 'stop'))
-    if (before && follows !== undefined) add(joinOn(next, place.id, follows, `${keys.passage}_on`))
+    steps.add(setFields(steps.records, 'route', route.key, { stops: [...route.stops.slice(0, at), place.id, ...route.stops.slice(at)] }, 'stop'))
+    if (before && follows !== undefined) steps.add(joinOn(steps.records, place.id, follows, `${keys.passage}_on`))
   }
-  if (!inOrder(records, 'place').some((other) => other.id === records.head.start)) add(setHead(next, { start: place.id }, 'start'))
-  return squash(diffs, `add ${place.name || place.id}`)
+  if (!inOrder(records, 'place').some((other) => other.id === records.head.start)) steps.add(setHead(steps.records, { start: place.id }, 'start'))
+  return steps.as(`add ${place.name || place.id}`)
 }
 
 /** The way on from a place that was put between two stops. */

@@ -30,7 +30,7 @@ export const bulkFields = {
     word: 'amounts given',
     of({ kind, row }, { whole }, to) {
       const yields = kind === 'source' ? whole(row).yields : row.yields
-      return yields.length ? { yields: yields.map((y): Yield => ordered({ ...y, min: to(y.min), max: to(y.max) })) } : null
+      return yields.length ? { yields: yields.map((y) => rangeOf(y, to)) } : null
     },
   },
   count: { word: 'counts', of: ({ kind, row }, _, to) => (kind === 'source' ? { count: Math.min(mostUnits, Math.max(1, Math.round(to(row.count)))) } : null) },
@@ -94,8 +94,10 @@ function present(changes: readonly (Change | null)[]): Change[] {
   return changes.filter((change): change is Change => change !== null)
 }
 
-function ordered(y: Yield): Yield {
-  return y.min <= y.max ? y : { ...y, min: y.max, max: y.min }
+/** A range stays one of whole numbers, its lower end first. */
+function rangeOf(y: Yield, to: (n: number) => number): Yield {
+  const [a, b] = [to(y.min), to(y.max)]
+  return a === b ? { ...y, min: a, max: b } : { ...y, min: Math.round(Math.min(a, b)), max: Math.round(Math.max(a, b)) }
 }
 
 function tidy(n: number): number {

@@ -4,11 +4,12 @@ import { check } from '../check/check.ts'
 import type { KindName } from '../plan/kinds.ts'
 import { kindNames } from '../plan/kinds.ts'
 import { contentsByPlace, inOrder, type ItemRow, type Records } from '../plan/records.ts'
-import { anySample, recordsOf, smallPlan } from '../testing/plans.ts'
+import { anySample, newKeys, recordsOf, smallPlan } from '../testing/plans.ts'
 import { validate } from '../rules/validate.ts'
 import { addPlaceAfter } from './add-place.ts'
+import { doubleItems, doublePlace } from './double.ts'
 import { apply, ConflictError, conflictsOf, diffOf, equal, invert, isEmpty, squash, type Diff } from './diff.ts'
-import { addItem, addRecord, doubleItem, freeId, moveItem, moveItems, neighbourSpot, removeRecords, renameId, setFields, shiftRecord } from './edits.ts'
+import { addItem, addRecord, freeId, moveItem, moveItems, neighbourSpot, removeRecords, renameId, setFields, shiftRecord } from './edits.ts'
 import { firstSteps } from './first-steps.ts'
 import { slugFrom } from './slug.ts'
 import { newPlan } from '../plan/new-plan.ts'
@@ -31,7 +32,8 @@ function someEdit(records: Records, which: number, pick: number): Diff {
     () => setFields(records, item.kind, item.row.key, { name: `Name ${pick}` }, 'rename'),
     () => setFields(records, 'place', place.key, { minutes: pick % 7 }, 'minutes'),
     () => moveItem(records, item, { place: place.key, after: null }),
-    () => doubleItem(records, item, `new_${which}_${pick}`),
+    () => doubleItems(records, [item], newKeys(`new_${which}_${pick}`)).diff,
+    () => doublePlace(records, place, newKeys(`copy_${which}_${pick}`), inOrder(records, 'route')[0]!.key).diff,
     () => removeRecords(records, [{ kind: item.kind, key: item.row.key }]),
     () => removeRecords(records, [{ kind: 'place', key: place.key }]),
     () => renameId(records, item.kind, item.row.key, `renamed_${pick}`),
@@ -40,7 +42,7 @@ function someEdit(records: Records, which: number, pick: number): Diff {
   return edits[which % edits.length]!()
 }
 
-const anyEdits = fc.array(fc.tuple(fc.nat(7), fc.nat(50)), { minLength: 1, maxLength: 6 })
+const anyEdits = fc.array(fc.tuple(fc.nat(8), fc.nat(50)), { minLength: 1, maxLength: 6 })
 
 /** A plan after each of some edits, with their diffs. */
 function edited(records: Records, edits: [number, number][]): { states: Records[]; diffs: Diff[] } {

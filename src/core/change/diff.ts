@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { kindNames } from '../plan/kinds.ts'
 import type { KindName } from '../plan/kinds.ts'
-import { keepOrder, type Records } from '../plan/records.ts'
+import { contentsByPlace, keepOrder, type Records } from '../plan/records.ts'
 
 const fields = z.record(z.string(), z.json())
 
@@ -51,6 +51,10 @@ export function apply(records: Records, diff: Diff): Records {
 
 /** Where a plan is not what a diff was made on. Changes of other fields do not stand in each other's way. */
 export function conflictsOf(records: Records, diff: Diff): Conflict[] {
+  return [...fieldConflicts(records, diff), ...lostPlaces(records, diff), ...heldPlaces(records, diff)]
+}
+
+function fieldConflicts(records: Records, diff: Diff): Conflict[] {
   return diff.changes.flatMap((change): Conflict[] => {
     const { kind, key } = change
     const row = rowOf(records, kind, key)
@@ -63,12 +67,40 @@ export function conflictsOf(records: Records, diff: Diff): Conflict[] {
   })
 }
 
+/** Rows that the diff would put into a place which is there no more: they would be in none. */
+function lostPlaces(records: Records, { changes }: Diff): Conflict[] {
+  const places = changes.filter(({ kind }) => kind === 'place')
+  const added = new Set(places.filter(({ before }) => before === null).map(({ key }) => key))
+  const removed = new Set(places.filter(({ after }) => after === null).map(({ key }) => key))
+  return changes.flatMap(({ kind, key, after }): Conflict[] => {
+    if (kind !== 'source' && kind !== 'gate') return []
+    const place = after?.place
+    if (typeof place !== 'string' || added.has(place) || (records.place.has(place) && !removed.has(place))) return []
+    return [{ kind, key, field: 'place', expected: place, found: null }]
+  })
+}
+
+/** The field of a conflict about what a place holds. */
+export const contentsField = 'contents'
+
+/** Places that the diff removes, and that hold more than what it takes out of them. */
+function heldPlaces(records: Records, { changes }: Diff): Conflict[] {
+  const removed = changes.filter(({ kind, after }) => kind === 'place' && after === null)
+  if (removed.length === 0) return []
+  const leaving = new Set(changes.filter(({ after }) => after === null || 'place' in after).map(({ key }) => key))
+  return removed.flatMap(({ key }): Conflict[] => {
+    const held = (contentsByPlace(records).get(key) ?? []).filter(({ row }) => !leaving.has(row.key))
+    return held.length ? [{ kind: 'place', key, field: contentsField, expected: [], found: held.map(({ row }) => row.name || row.id) }] : []
+  })
+}
+
 function applied(records: Records, diff: Diff): Records {
   const next = { ...records } as { -readonly [K in keyof Records]: Records[K] }
   const copied = new Set<KindName>()
-  for (const { kind, key, before, after } of diff.changes) {
+  for (const change of diff.changes) {
+    const { kind, key } = change
     if (kind === 'head') {
-      next.head = merge(next.head as unknown as Fields, after ?? {}) as unknown as Records['head']
+      next.head = rowAfter(next.head as unknown as Fields, change) as unknown as Records['head']
       continue
     }
     if (!copied.has(kind)) {
@@ -76,8 +108,8 @@ function applied(records: Records, diff: Diff): Records {
       copied.add(kind)
     }
     const map = next[kind] as unknown as Map<string, Fields>
-    if (after === null) map.delete(key)
-    else map.set(key, before === null ? merge({}, after) : merge(map.get(key)!, after))
+    if (change.after === null) map.delete(key)
+    else map.set(key, rowAfter(map.get(key), change))
   }
   keepOrder(records, next, keysByKind(diff))
   return next
@@ -98,6 +130,10 @@ function merge(row: Fields, after: Fields): Fields {
   return next
 }
 
+/** What a change that removes nothing makes of a record; of none, where it adds one. */
+export function rowAfter(row: Fields | undefined, { before, after }: Change): Fields {
+  return merge(before === null ? {} : (row ?? {}), after ?? {})
+}
 
 /** The record under a key, or undefined. */
 export function rowOf(records: Records, kind: Change['kind'], key: string): Fields | undefined {

@@ -2,9 +2,9 @@ import { reservedWords } from '../language/words.ts'
 import { mentions } from '../language/names.ts'
 import { parseOrNull } from '../language/requirement.ts'
 import { kindNames, type KindName, type RecordOf } from '../plan/kinds.ts'
-import { orderBetween, ordersBetween } from '../plan/order.ts'
 import { contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../plan/records.ts'
 import { referencesOf, replacedAt, textsOf } from '../plan/references.ts'
+import { roomAfter, type Room } from './room.ts'
 import { slugFrom } from './slug.ts'
 import { changeOf, headKey, rowOf, type Change, type Diff } from './diff.ts'
 
@@ -43,52 +43,53 @@ export interface Spot {
   after: string | null
 }
 
-/** Adds a source or gate to a place's contents. */
-export function addItem(records: Records, kind: 'source' | 'gate', key: string, fresh: Fresh<'source'> | Fresh<'gate'>, spot: Spot): Diff {
-  const order = orderAt(contentsByPlace(records).get(spot.place) ?? [], spot.after)
-  return diff(`add ${labelOf(fresh)}`, [changeOf(kind, key, null, { ...fresh, key, order, place: spot.place })])
+/** Only gates stand anywhere: a source always stands in a place. */
+export function canStand(items: readonly ItemRow[], { place }: Spot): boolean {
+  return place !== null || items.every(({ kind }) => kind === 'gate')
 }
 
-function orderAt(items: readonly ItemRow[], after: string | null, moving?: string): string {
-  const others = items.filter(({ row }) => row.key !== moving)
-  const i = after === null ? -1 : others.findIndex(({ row }) => row.key === after)
-  return orderBetween(others[i]?.row.order ?? null, others[i + 1]?.row.order ?? null)
+/** Adds a source or gate to a place's contents. */
+export function addItem(records: Records, kind: 'source' | 'gate', key: string, fresh: Fresh<'source'> | Fresh<'gate'>, spot: Spot): Diff {
+  const { orders: [order], changes } = roomAt(records, spot, 1)
+  return diff(`add ${labelOf(fresh)}`, [changeOf(kind, key, null, { ...fresh, key, order: order!, place: spot.place }), ...changes])
+}
+
+/** Room at a spot for so many rows, of which some may stand in the place already. */
+function roomAt(records: Records, { place, after }: Spot, howMany: number, moving: ReadonlySet<string> = new Set()): Room {
+  const others = (contentsByPlace(records).get(place) ?? []).filter(({ row }) => !moving.has(row.key))
+  return roomAfter(others, after === null ? -1 : others.findIndex(({ row }) => row.key === after), howMany)
 }
 
 /** Adds a record of a kind that has one plain list, after the record with this key or at the end. */
 export function addRecord<K extends KindName>(records: Records, kind: K, key: string, fresh: Fresh<K>, after?: string): Diff {
-  const rows = inOrder(records, kind)
-  const i = after === undefined ? rows.length - 1 : rows.findIndex((row) => row.key === after)
-  const order = orderBetween(rows[i]?.order ?? null, rows[i + 1]?.order ?? null)
-  return diff(`add ${labelOf(fresh as { id: string })}`, [changeOf(kind, key, null, { ...fresh, key, order })])
+  const rows = listOf(records, kind)
+  const i = after === undefined ? rows.length - 1 : rows.findIndex(({ row }) => row.key === after)
+  const { orders: [order], changes } = roomAfter(rows, i, 1)
+  return diff(`add ${labelOf(fresh as { id: string })}`, [changeOf(kind, key, null, { ...fresh, key, order: order! }), ...changes])
 }
+
+const listOf = <K extends KindName>(records: Records, kind: K) => inOrder(records, kind).map((row) => ({ kind, row }))
 
 /** Moves a source or gate to another spot, in its place or in another one. */
 export function moveItem(records: Records, item: ItemRow, spot: Spot): Diff {
-  const { row, kind } = item
-  const order = orderAt(contentsByPlace(records).get(spot.place) ?? [], spot.after, row.key)
-  return diff(`move ${labelOf(row)}`, [changeOf(kind, row.key, row, { ...row, order, place: spot.place })])
+  return moveItems(records, [item], spot)
 }
 
 /** Moves several sources and gates together to a spot, in the order in which they are given. `spot.after` is none of them. */
 export function moveItems(records: Records, items: readonly ItemRow[], spot: Spot): Diff {
-  if (items.length === 1) return moveItem(records, items[0]!, spot)
-  const moving = new Set(items.map(({ row }) => row.key))
-  const others = (contentsByPlace(records).get(spot.place) ?? []).filter(({ row }) => !moving.has(row.key))
-  const i = spot.after === null ? -1 : others.findIndex(({ row }) => row.key === spot.after)
-  const orders = ordersBetween(others[i]?.row.order ?? null, others[i + 1]?.row.order ?? null, items.length)
-  return diff(`move ${items.length} rows`, items.map(({ kind, row }, k) => changeOf(kind, row.key, row, { ...row, order: orders[k]!, place: spot.place })))
+  const { orders, changes } = roomAt(records, spot, items.length, new Set(items.map(({ row }) => row.key)))
+  const name = items.length === 1 ? labelOf(items[0]!.row) : `${items.length} rows`
+  return diff(`move ${name}`, [...items.map(({ kind, row }, i) => changeOf(kind, row.key, row, { ...row, order: orders[i]!, place: spot.place })), ...changes])
 }
 
 /** Moves a record of a plain list one step towards the beginning or the end. */
 export function shiftRecord<K extends KindName>(records: Records, kind: K, key: string, by: 1 | -1): Diff {
-  const rows = inOrder(records, kind)
-  const i = rows.findIndex((row) => row.key === key)
-  const row = rows[i]
-  const [before, after] = by === 1 ? [rows[i + 1], rows[i + 2]] : [rows[i - 2], rows[i - 1]]
-  if (!row || !(by === 1 ? before : after)) return diff('move', [])
-  const order = orderBetween(before?.order ?? null, after?.order ?? null)
-  return diff(`move ${labelOf(row)}`, [changeOf(kind, key, row, { ...row, order })])
+  const rows = listOf(records, kind)
+  const i = rows.findIndex(({ row }) => row.key === key)
+  const moved = rows[i]
+  if (!moved || !rows[i + by]) return diff('move', [])
+  const { orders: [order], changes } = roomAfter(rows.filter((entry) => entry !== moved), by === 1 ? i : i - 2, 1)
+  return diff(`move ${labelOf(moved.row)}`, [changeOf(kind, key, moved.row, { ...moved.row, order: order! }), ...changes])
 }
 
 /** The item one step up or down from another, crossing into the neighbouring place; null at the ends. */
@@ -103,14 +104,6 @@ export function neighbourSpot(records: Records, item: ItemRow, by: 1 | -1, place
   const next = places[at + by]
   if (at === -1 || next === undefined) return null
   return { place: next, after: by === 1 ? null : (contents.get(next)?.at(-1)?.row.key ?? null) }
-}
-
-/** Doubles a source or gate right below it, under a free id. */
-export function doubleItem(records: Records, item: ItemRow, key: string): Diff {
-  const { row, kind } = item
-  const id = freeId(records, kind, row.id)
-  const order = orderAt(contentsByPlace(records).get(row.place) ?? [], row.key)
-  return diff(`double ${labelOf(row)}`, [changeOf(kind, key, null, { ...row, id, key, order })])
 }
 
 /** Removes records; a place goes with its contents, and the routes' stops in it. */
@@ -166,8 +159,9 @@ export function renameId(records: Records, kind: KindName, key: string, id: stri
   return diff(`rename ${row.id} to ${id}`, changes)
 }
 
-function renamedIn(other: KindName, target: Row, kind: KindName, from: string, to: string): Row {
-  let next: Row = target
+/** A record with another id wherever it names a record of a kind: in its references and in its requirements. */
+export function renamedIn<T extends Row>(other: KindName, target: T, kind: KindName, from: string, to: string): T {
+  let next = target
   for (const reference of referencesOf(other, target)) {
     if (reference.kind === kind && reference.id === from) next = replacedAt(next, reference.path, to)
   }

@@ -1,8 +1,9 @@
 import type { Records } from '../plan/records.ts'
 import { addPlaceAfter } from './add-place.ts'
-import { apply, squash, type Diff } from './diff.ts'
+import type { Diff } from './diff.ts'
 import { addRecord, freeId } from './edits.ts'
 import { slugFrom } from './slug.ts'
+import { Steps } from './steps.ts'
 
 /** What the first level is made of: the XP's and the character's name, and the growth of the curve. */
 export interface FirstLevel {
@@ -24,22 +25,17 @@ interface Keys {
 
 /** The beginning of an empty plan as one step: an experience tally, a curve, a character, and the first place. */
 export function firstSteps(records: Records, level: FirstLevel | null, place: string, keys: Keys, routeKey: string | null): Diff {
-  const diffs: Diff[] = []
-  let next = records
-  const add = (diff: Diff) => {
-    diffs.push(diff)
-    next = apply(next, diff)
-  }
+  const steps = new Steps(records)
   if (level) {
-    const tally = freeId(next, 'tally', level.tally)
-    add(addRecord(next, 'tally', keys.tally, { id: tally, name: level.tally.trim(), kind: 'experience', start: 0, min: 0, max: null, resets: 'never', saved: true }))
-    const curve = freeId(next, 'curve', `${level.character} level`)
+    const tally = freeId(steps.records, 'tally', level.tally)
+    steps.add(addRecord(steps.records, 'tally', keys.tally, { id: tally, name: level.tally.trim(), kind: 'experience', start: 0, min: 0, max: null, resets: 'never', saved: true }))
+    const curve = freeId(steps.records, 'curve', `${level.character} level`)
     const rule = { kind: 'growth' as const, base: level.base, factor: level.factor, add: level.add }
     const options = { counts: 'step', rounding: 'nearest', levelUpAt: 'reached', remainder: 'carry', levelsPerGain: 'many', atTop: 'discard' } as const
-    add(addRecord(next, 'curve', keys.curve, { id: curve, name: `${level.character.trim()} level`, firstLevel: 1, maxLevel: level.levels, rule, ...options }))
-    const character = freeId(next, 'character', level.character)
-    add(addRecord(next, 'character', keys.character, { id: character, name: level.character.trim(), experience: tally, curve, startLevel: null, joins: null, cap: null, stats: [], forms: [], rewards: [] }))
+    steps.add(addRecord(steps.records, 'curve', keys.curve, { id: curve, name: `${level.character.trim()} level`, firstLevel: 1, maxLevel: level.levels, rule, ...options }))
+    const character = freeId(steps.records, 'character', level.character)
+    steps.add(addRecord(steps.records, 'character', keys.character, { id: character, name: level.character.trim(), experience: tally, curve, startLevel: null, joins: null, cap: null, stats: [], forms: [], rewards: [] }))
   }
-  add(addPlaceAfter(next, { id: slugFrom(place), name: place, kind: 'area', goal: false, minutes: 0 }, { place: keys.place, passage: keys.passage }, null, routeKey))
-  return squash(diffs, level ? `begin with ${level.character.trim()} at ${place}` : `add ${place}`)
+  steps.add(addPlaceAfter(steps.records, { id: slugFrom(place), name: place, kind: 'area', goal: false, minutes: 0 }, { place: keys.place, passage: keys.passage }, null, routeKey))
+  return steps.as(level ? `begin with ${level.character.trim()} at ${place}` : `add ${place}`)
 }

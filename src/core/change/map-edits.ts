@@ -1,9 +1,9 @@
-import { inOrder, type Records } from '../plan/records.ts'
+import { comesFrom } from '../plan/place.ts'
+import { contentsByPlace, inOrder, type Records } from '../plan/records.ts'
 import type { Diff } from './diff.ts'
 import { addPlaceAfter } from './add-place.ts'
 import { addItem, freeId, labelOf, setFields, type Fresh } from './edits.ts'
 import { freshRecord } from './fresh.ts'
-import { contentsByPlace } from '../plan/records.ts'
 
 /** A new place joined to another one, in no route; null: joined to none. */
 export function addPlaceBeside(records: Records, keys: { place: string; passage: string }, beside: string | null): Diff {
@@ -22,7 +22,7 @@ export function addGateOnPassage(records: Records, key: string, passageKey: stri
 export function addGateOnPlace(records: Records, key: string, placeKey: string): Diff | null {
   const place = records.place.get(placeKey)
   if (!place) return null
-  const into = inOrder(records, 'passage').flatMap(({ from, to, twoWay }) => (to === place.id ? [from] : twoWay && from === place.id ? [to] : []))
+  const into = inOrder(records, 'passage').flatMap((passage) => comesFrom(passage, place.id) ?? [])
   const stands = inOrder(records, 'place').find(({ id }) => id === into[0])
   return gateIn(records, key, stands?.key ?? null, { place: place.id }, `gate into ${labelOf(place)}`)
 }

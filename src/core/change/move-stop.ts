@@ -1,6 +1,8 @@
+import { leadsTo } from '../plan/place.ts'
 import { byId, inOrder, type Records, type Row } from '../plan/records.ts'
-import { apply, squash, type Diff } from './diff.ts'
+import type { Diff } from './diff.ts'
 import { addRecord, freeId, labelOf, setFields } from './edits.ts'
+import { Steps } from './steps.ts'
 
 /**
  * Moves a stop of a route one step up or down; passages that are missing between neighbours then are made, so that the route can
@@ -13,18 +15,17 @@ export function moveStop(records: Records, route: Row<'route'>, stop: number, by
   stops[stop] = other
   stops[stop + by] = moved
   const place = byId(records, 'place', moved)
-  const diffs = [setFields(records, 'route', route.key, { stops }, 'order')]
-  let next = apply(records, diffs[0]!)
+  const steps = new Steps(records)
+  steps.add(setFields(records, 'route', route.key, { stops }, 'order'))
   const first = Math.min(stop, stop + by)
   for (const at of [first - 1, first, first + 1]) {
     const [from, to] = [stops[at], stops[at + 1]]
-    if (from === undefined || to === undefined || from === to || isJoined(next, from, to)) continue
-    diffs.push(addRecord(next, 'passage', newKey(), { id: freeId(next, 'passage', `${from}_to_${to}`), from, to, twoWay: true }))
-    next = apply(next, diffs.at(-1)!)
+    if (from === undefined || to === undefined || from === to || isJoined(steps.records, from, to)) continue
+    steps.add(addRecord(steps.records, 'passage', newKey(), { id: freeId(steps.records, 'passage', `${from}_to_${to}`), from, to, twoWay: true }))
   }
-  return squash(diffs, `move ${place ? labelOf(place) : moved} ${by === 1 ? 'later' : 'earlier'} on ${labelOf(route)}`)
+  return steps.as(`move ${place ? labelOf(place) : moved} ${by === 1 ? 'later' : 'earlier'} on ${labelOf(route)}`)
 }
 
 function isJoined(records: Records, from: string, to: string): boolean {
-  return inOrder(records, 'passage').some((way) => (way.from === from && way.to === to) || (way.twoWay && way.from === to && way.to === from))
+  return inOrder(records, 'passage').some((way) => leadsTo(way, from) === to)
 }

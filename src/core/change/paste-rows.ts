@@ -1,9 +1,9 @@
 import type { PastedRow } from '../exchange/paste.ts'
-import { ordersBetween } from '../plan/order.ts'
 import { byId, contentsByPlace, type Records } from '../plan/records.ts'
 import { countText } from '../view/numbers.ts'
 import { changeOf, type Change, type Diff } from './diff.ts'
 import type { Spot } from './edits.ts'
+import { roomAfter } from './room.ts'
 import { slugFrom } from './slug.ts'
 
 /** Adds pasted rows as one step: those that name no place after the spot, the others at the end of theirs. */
@@ -17,7 +17,10 @@ export function pasteRows(records: Records, rows: readonly PastedRow[], spot: Sp
   const keys: string[] = []
   for (const place of places) {
     const own = good.filter((row) => placeKey(row.place) === place)
-    const orders = ordersAt(contents.get(place) ?? [], place === spot.place ? spot.after : undefined, own.length)
+    const items = contents.get(place) ?? []
+    const last = place === spot.place ? items.findIndex(({ row }) => row.key === spot.after) : items.length - 1
+    const { orders, changes: others } = roomAfter(items, last, own.length)
+    changes.push(...others)
     own.forEach((row, i) => {
       const key = newKey()
       const id = takeId(ids[row.kind], row.record.name)
@@ -26,12 +29,6 @@ export function pasteRows(records: Records, rows: readonly PastedRow[], spot: Sp
     })
   }
   return { diff: { name: `paste ${countText(good.length, 'row')}`, changes }, keys }
-}
-
-/** `after`: the key after which they go, null for the beginning; undefined for the end. */
-function ordersAt(items: readonly { row: { key: string; order: string } }[], after: string | null | undefined, howMany: number): string[] {
-  const i = after === undefined ? items.length - 1 : after === null ? -1 : items.findIndex(({ row }) => row.key === after)
-  return ordersBetween(items[i]?.row.order ?? null, items[i + 1]?.row.order ?? null, howMany)
 }
 
 function takeId(taken: Set<string>, name: string): string {

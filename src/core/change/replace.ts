@@ -1,9 +1,10 @@
 import { kindEntry, kindNames, type KindName } from '../plan/kinds.ts'
 import { inOrder, type Records } from '../plan/records.ts'
 import { countText } from '../view/numbers.ts'
-import { apply, squash, type Diff } from './diff.ts'
+import type { Diff } from './diff.ts'
 import { freeId, renameId, setFields } from './edits.ts'
 import { slugFrom } from './slug.ts'
+import { Steps } from './steps.ts'
 
 export interface Replacement {
   kind: KindName
@@ -44,14 +45,12 @@ function replacer(find: string, by: string, matchCase: boolean): (text: string) 
 
 /** All replacements as one step. An id that would not be one, or is taken, gets the nearest that is free. */
 export function replaceAll(records: Records, all: readonly Replacement[], name: string): Diff {
-  let next = records
-  const diffs: Diff[] = []
+  const steps = new Steps(records)
   for (const { kind, key, what, before, after } of all) {
-    const diff = what === 'id' ? renameId(next, kind, key, freeId(next, kind, after || before)) : setFields(next, kind, key, { [what === 'name' ? 'name' : 'lockedText']: after } as never, name)
-    diffs.push(diff)
-    next = apply(next, diff)
+    const { records: now } = steps
+    steps.add(what === 'id' ? renameId(now, kind, key, freeId(now, kind, after || before)) : setFields(now, kind, key, { [what === 'name' ? 'name' : 'lockedText']: after } as never, name))
   }
-  return squash(diffs, name)
+  return steps.as(name)
 }
 
 export function replaceName({ find, by }: ReplaceOptions, all: readonly Replacement[]): string {

@@ -16,6 +16,11 @@ export interface OneWay {
   readonly single: { units(count: number, share: number): number; play: Play }
 }
 
+/** Whether chance decides how much a yield gives. */
+export function isRanged(y: GameYield): boolean {
+  return y.min !== y.max
+}
+
 /** How chance falls in a walk. */
 export type Chance = EveryWay | OneWay
 
@@ -28,25 +33,40 @@ export const everyOutcome: EveryWay = {
   },
   rolls(run) {
     const results: [ReturnType<typeof run>, number][] = []
-    const open: number[][] = [[]]
-    for (let path = open.pop(); path !== undefined; path = open.pop()) {
-      const script = path
+    const open: FallsToCome[] = []
+    for (let script: number[] | null = []; script !== null; script = nextScript(open)) {
+      const path = script
       let at = 0
       let probability = 1
       const roll = (y: GameYield) => {
-        const outcomes = (y.max - y.min) / unitsPerOne + 1
-        probability /= outcomes
-        if (at === script.length) {
-          for (let other = 1; other < outcomes; other++) open.push([...script, y.min + other * unitsPerOne])
-          script.push(y.min)
+        probability /= (y.max - y.min) / unitsPerOne + 1
+        if (at === path.length) {
+          if (y.max > y.min) open.push({ before: [...path], greatest: y.max, least: y.min + unitsPerOne })
+          path.push(y.min)
         }
-        return script[at++]!
+        return path[at++]!
       }
-      const result = run(roll)
-      results.push([result, probability])
+      results.push([run(roll), probability])
     }
     return results
   },
+}
+
+/** Falls of a roll that have not been gone yet, and what fell before it. A roll may have a million of them: they are not listed. */
+interface FallsToCome {
+  before: readonly number[]
+  greatest: number
+  least: number
+}
+
+/** The next of the ways that are open: how each roll in it falls, as far as it is laid down; null: there is none. */
+function nextScript(open: FallsToCome[]): number[] | null {
+  const falls = open.at(-1)
+  if (!falls) return null
+  const script = [...falls.before, falls.greatest]
+  falls.greatest -= unitsPerOne
+  if (falls.greatest < falls.least) open.pop()
+  return script
 }
 
 /** P(k or fewer of `count` units, each taken with probability `share`), by k: see unitsDrawn. */

@@ -1,6 +1,6 @@
 import { assert } from 'chai'
 import fc from 'fast-check'
-import { recordsOf } from '../testing/plans.ts'
+import { recordsOf, smallPlan } from '../testing/plans.ts'
 import { check } from './check.ts'
 import { atMost, binomial, everyOutcome, rollDrawn, seededRandom, unitsDrawn } from './chance.ts'
 import { Histogram } from './histogram.ts'
@@ -125,6 +125,22 @@ describe('odds', () => {
     const y = { tally: 0, min: 10_000, max: 30_000 }
     const both = everyOutcome.rolls((roll) => roll(y) + roll(y)).map(([sum, p]) => [sum / 10_000, Math.round(p * 9)])
     assert.deepEqual(both.map(([sum]) => sum).sort(), [2, 3, 3, 4, 4, 4, 5, 5, 6])
+  })
+
+  it('are worked out though one roll can fall in a million ways, and whether a player can get stuck by it is left open', () => {
+    const stamps = { tally: 'stamps', min: 1, max: 1_000_000 }
+    const { routes: [route], lockouts } = check(smallPlan({
+      tallies: [{ id: 'stamps', name: 'Stamps', kind: 'currency' }],
+      places: [{ id: 'depot', name: 'Depot', kind: 'area', contents: [
+        { source: { id: 'chest', name: 'Chest', kind: 'pickup', yields: [stamps] } },
+        { gate: { id: 'hat', name: 'Hat', kind: 'shop_item', role: 'side', costs: [{ tally: 'stamps', amount: 500_000 }] } },
+        { gate: { id: 'door', name: 'Door', kind: 'door', requires: 'stamps >= 250001' } },
+      ] }],
+    })).result
+    const door = route!.profiles[0]!.gates.find(({ gate }) => gate === 'door')!
+    assert.equal(door.verdict, 'depends')
+    assert.closeTo(door.p!, 0.75, 0.02)
+    assert.equal(lockouts!.stuck.result, 'undecided')
   })
 
   it('draw as many units, and roll as much, as a number from 0 to 1 says', () => {

@@ -52,6 +52,11 @@ export interface StopResult {
 
 export type Verdict = 'clear' | 'depends' | 'short' | 'sealed' | 'off_route'
 
+/** Whether a verdict is one to be mended. */
+export function isTrouble(verdict: Verdict | undefined): boolean {
+  return verdict === 'short' || verdict === 'depends' || verdict === 'sealed'
+}
+
 export interface StopRef {
   stop: number
   place: string

@@ -43,7 +43,7 @@ export function readEntry(line: string, context: EntryContext): EntryReading {
   const words = wordsOf(line)
   const first = words[0]?.toLowerCase()
   if (first === undefined) return nothing('')
-  if (first === 'place') return readPlace(words.slice(1))
+  if (first === 'place') return readPlace(words.slice(1), context)
   if (first === 'tally') return readTally(words.slice(1))
   if (Object.hasOwn(gateWords, first)) return readGate(gateWords[first]!, line, context)
   return readSource(words, context)
@@ -175,7 +175,7 @@ function cutGuard(name: string, { places, waysOut }: EntryContext) {
   return { plainName: match[1]!, guards: way ? { passage: way.passage } : { place: place.id }, to: place.name }
 }
 
-function readPlace(words: string[]): EntryReading {
+function readPlace(words: string[], { places }: EntryContext): EntryReading {
   const { rest, tail } = takeTail(words)
   const goal = rest.at(-1)?.toLowerCase() === 'goal'
   if (goal) rest.pop()
@@ -183,7 +183,8 @@ function readPlace(words: string[]): EntryReading {
   const kind = rest.length > 1 && (placeKinds as readonly string[]).includes(last) ? (rest.pop()!.toLowerCase() as RecordOf['place']['kind']) : 'area'
   const name = rest.join(' ')
   if (slugFrom(name) === '') return nothing('a place needs a name: place Gull Stair')
-  const says = ['place', kind, `${tail.minutes} min`, ...(goal ? ['goal'] : []), 'joined to the place before it and to the route']
+  const isAgain = places.some((place) => place.name.toLowerCase() === name.toLowerCase())
+  const says = ['place', kind, `${tail.minutes} min`, ...(isAgain ? ['one more of this name'] : []), ...(goal ? ['goal'] : []), 'joined to the place before it and to the route']
   return { kind: 'place', record: { name, kind, goal, minutes: tail.minutes }, says: says.join(' · ') }
 }
 

@@ -70,14 +70,23 @@ describe('the entry line', () => {
   })
 
   it('says what it does not understand', () => {
-    const says = (line: string) => (read(line) as { says: string }).says
+    const says = (line: string) => readEntry(line, context).says
     assert.match(says('12 drift hares 20 renwon'), /"renwon" is no tally/)
     assert.match(says('snow hares'), /what does it give/)
     assert.match(says('20 renown'), /needs a name/)
     assert.match(says('hares 20 renown quickly'), /"quickly" is left over/)
     assert.match(says('door North hatch level >= '), /expected/)
+    for (const count of ['-2', '2.5', '0', '2000000', '1e9']) assert.match(says(`${count} crates 5 renown`), /a count is a whole number between 1 and/, count)
+    assert.match(says('place Gull Stair'), /one more of this name/)
+    assert.notMatch(says('place Gull Rock'), /one more/)
     assert.match(says('door North hatch lvl >= 8'), /no tally/)
     assert.equal(readEntry('', context).kind, 'nothing')
+  })
+
+  it('leaves numbers in names alone', () => {
+    for (const [line, name, count] of [['2nd letter 5 renown', '2nd letter', 1], ['3 crates no 4 5 renown', 'crates no 4', 3]] as const) {
+      assert.deepInclude(read(line), { name, count }, line)
+    }
   })
 
   it('never fails on any line', () => {

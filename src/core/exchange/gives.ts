@@ -49,12 +49,14 @@ export function isAmountAt(words: readonly string[], at: number, tallies: readon
   return amountPattern.test(words[at] ?? '') && tallyAt(words, at + 1, tallies) !== null
 }
 
-export const countNeed = 'a count lies between 1 and 1,000,000'
-export const isCount = (n: number) => n >= 1 && n <= mostUnits
+export const countNeed = 'a count is a whole number between 1 and 1,000,000'
+export const isCount = (n: number) => Number.isInteger(n) && n >= 1 && n <= mostUnits
 
 /** The count at the beginning of words (`12 hares`, `12 × 20 renown`), 1 where there is none; `next`: the word after it. */
 export function readCount(words: readonly string[], tallies: readonly TallyName[]): { count: number; next: number } {
-  if (!/^\d+$/.test(words[0] ?? '') || isAmountAt(words, 0, tallies)) return { count: 1, next: 0 }
+  // No number that stands before an amount is part of a name: it is a count, if a wrong one.
+  const isNumber = /^[+-]?\d+(\.\d+)?(e\d+)?$/i.test(words[0] ?? '') && words.some((word, i) => i > 0 && (word === '×' || isAmountAt(words, i, tallies)))
+  if ((!/^\d+$/.test(words[0] ?? '') && !isNumber) || isAmountAt(words, 0, tallies)) return { count: 1, next: 0 }
   return { count: Number(words[0]), next: words[1] === '×' ? 2 : 1 }
 }
 

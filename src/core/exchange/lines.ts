@@ -3,6 +3,7 @@ import type { Form, Reward, Stat } from '../plan/character.ts'
 import type { CapChange, Cost, Yield } from '../plan/yield.ts'
 import { allCharacters } from '../plan/references.ts'
 import { amountText, costText, readAmounts, wordsOf, type TallyName } from './gives.ts'
+import { typedNumber } from '../view/numbers.ts'
 
 /** Small lists of a record as lines of text: quick to type, to read and to paste. Each reads back what it prints. */
 export type LinesRead<T> = { ok: true; value: T } | { ok: false; says: string; line: number }
@@ -108,7 +109,7 @@ export const numberLines: LineFormat<number> = {
   example: '90\n120\n155',
   print: (list) => list.join('\n'),
   read: byLine((line) => {
-    const n = Number(line.replace(/,/g, ''))
+    const n = typedNumber(line)
     return Number.isFinite(n) ? n : `"${line}" is no number`
   }),
 }

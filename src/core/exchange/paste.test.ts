@@ -59,7 +59,7 @@ describe('a pasted table', () => {
     assert.deepEqual(faults(text), [
       '3: there is no name in this line',
       '4: there is no place "Moon"; add it first, or let the column be left out',
-      '5: "0" is no count: a count lies between 1 and 1,000,000',
+      '5: "0" is no count: a count is a whole number between 1 and 1,000,000',
       '6: "many" is no amount: a number, or a range such as 4-7',
       '7: "renwon" is no tally; there are: renown, stamps',
       '8: "often" is neither main nor side',

@@ -1,6 +1,7 @@
 import { tsvFormatRows, tsvParseRows } from 'd3-dsv'
 import { gateKinds } from '../plan/gate.ts'
 import type { RecordOf } from '../plan/kinds.ts'
+import { recordFault } from '../plan/record-fault.ts'
 import { sourceKinds } from '../plan/source.ts'
 import type { Cost, Yield } from '../plan/yield.ts'
 import { countText } from '../view/numbers.ts'
@@ -55,9 +56,14 @@ function placeOf(text: string, { places }: EntryContext): { id: string; name: st
 export function readRows({ rows, roles, firstLine }: PastedTable, context: EntryContext): PastedRow[] {
   return rows.map((cells, i): PastedRow => {
     const at = { line: firstLine + i, text: cells.join(' · ') }
-    const read = readRow(cells, roles, context)
+    const read = fitting(readRow(cells, roles, context))
     return typeof read === 'string' ? { ...at, ok: false, says: read } : ({ ...at, ok: true, ...read } as PastedRow)
   })
+}
+
+/** What was read, if a plan can hold it. */
+function fitting(read: Read | string): Read | string {
+  return typeof read === 'string' ? read : (recordFault(read.kind, { id: 'pasted', ...read.record }) ?? read)
 }
 
 type Read = Omit<Extract<PastedRow, { ok: true }>, 'line' | 'text' | 'ok'>

@@ -19,10 +19,11 @@ export const tallySlug = slug.refine((id) => !reservedWords.has(id), {
 export const unitsPerOne = 10_000
 
 const largestAmount = 100_000_000_000
+const written = (n: number) => n.toLocaleString('en')
 
 export const amount = z
   .number()
-  .refine((n) => Math.abs(n) <= largestAmount, `an amount lies between −${largestAmount} and ${largestAmount}`)
+  .refine((n) => Math.abs(n) <= largestAmount, `an amount lies between −${written(largestAmount)} and ${written(largestAmount)}`)
   .refine((n) => isExactAmount(n), 'an amount has at most four decimals')
 
 export function isExactAmount(n: number): boolean {
@@ -31,7 +32,9 @@ export function isExactAmount(n: number): boolean {
 
 export const minutes = amount.refine((n) => n >= 0, 'minutes are 0 or more')
 export const mostUnits = 1_000_000
-export const count = z.int().min(1, 'a count is at least 1').max(mostUnits)
-export const level = z.int().min(0).max(999)
-export const name = z.string().max(400)
+export const count = z.int('a count is a whole number').min(1, 'a count is at least 1').max(mostUnits, `a count is at most ${written(mostUnits)}`)
+const highestLevel = 999
+export const level = z.int('a level is a whole number').min(0, 'a level is 0 or more').max(highestLevel, `a level is at most ${highestLevel}`)
+export const longestName = 400
+export const name = z.string().max(longestName, `a name has at most ${longestName} characters`)
 export const requirement = z.string().max(2000, 'a requirement has at most 2,000 characters')

@@ -18,3 +18,22 @@ export type Place = z.infer<typeof Place>
 export const passageFields = { id: slug, from: slug, to: slug, twoWay: z.boolean().default(true) }
 export const Passage = z.strictObject(passageFields)
 export type Passage = z.infer<typeof Passage>
+
+/** The two ends of a passage, by their places' ids or by their numbers. */
+interface Ends<P> {
+  from: P
+  to: P
+  twoWay: boolean
+}
+
+/** Where a passage leads from a place; null: nowhere. */
+export function leadsTo<P extends string | number>({ from, to, twoWay }: Ends<P>, place: P): P | null {
+  if (from === place) return to
+  return twoWay && to === place ? from : null
+}
+
+/** From where a passage leads to a place; null: it does not. */
+export function comesFrom<P extends string | number>({ from, to, twoWay }: Ends<P>, place: P): P | null {
+  if (to === place) return from
+  return twoWay && from === place ? to : null
+}

@@ -84,8 +84,11 @@ export class Compiler {
   private tally(row: Row<'tally'>): GameTally {
     const bound = (n: number | null, open: number) => (n === null ? open : toUnits(n))
     const { key, id, name, kind, resets, saved } = row
-    const [min, max] = [bound(row.min, -Infinity), bound(row.max, Infinity)]
-    return { key, id, name, kind, start: toUnits(row.start), min, max, resets, saved, listeners: [] }
+    const [min, most] = [bound(row.min, -Infinity), bound(row.max, Infinity)]
+    // Both are told of as errors: a max below the min is none, and a start outside of them is at the nearer one.
+    const max = most < min ? Infinity : most
+    const start = Math.min(Math.max(toUnits(row.start), min), max)
+    return { key, id, name, kind, start, min, max, resets, saved, listeners: [] }
   }
 
   private addCharacters(game: Game): void {

@@ -1,7 +1,7 @@
 import { assert } from 'chai'
 import fc from 'fast-check'
 import type { Curve } from '../plan/curve.ts'
-import { anySample, smallPlan } from '../testing/plans.ts'
+import { anySample, recordsOf, smallPlan } from '../testing/plans.ts'
 import { compile, fromUnits } from './compile.ts'
 import { curveValues } from './curve-values.ts'
 import { canOpen, canTake, enter, isOpen, open, quit, retry, take } from './engine.ts'
@@ -147,6 +147,12 @@ describe('the engine', () => {
     const state = newState(game)
     assert.deepEqual(game.gates.map((_, g) => canOpen(game, state, g) || isOpen(game, state, g)), [false, false, false, false, false, true])
     assert.deepEqual(issues.map((issue) => issue.code), ['requirement', 'live-gate-pays', 'live-ring', 'live-ring'])
+  })
+
+  it('starts within the bounds, and knows no max below the min', () => {
+    const tally = (id: string, bounds: object) => ({ id, name: id, kind: 'score', ...bounds })
+    const { game } = compile(recordsOf({ format: 'tundrift-plan', version: 1, id: 'p', name: 'P', start: 'depot', tallies: [tally('a', { start: 9, max: 5 }), tally('b', { start: -2, min: 1 }), tally('c', { start: 4, min: 0, max: -1 })] }))
+    assert.deepEqual(game.tallies.map(({ start, max }) => [start / 10_000, max / 10_000]), [[5, 5], [1, Infinity], [4, Infinity]])
   })
 
   it('keeps every rule along any moves: clamps, limits, costs, presence', () => {

@@ -22,7 +22,12 @@ export function smallPlan(parts: Partial<Record<keyof PlanFile, unknown>> = {}):
   })
 }
 
-/** Made-up plans of a few places, with everything in them. */
+/** Keys that are never given twice. */
+export function newKeys(stem = 'new'): () => string {
+  let given = 0
+  return () => `${stem}_${given++}`
+}
+
 /** A made-up plan in which a purse holds no more than a few stamps: what is in it is no mere sum, and what it buys is left to be drawn. */
 export function samplePurse(size: SampleSize): Records {
   const plan = samplePlan(size) as { tallies: { id: string; max: number | null }[] }
@@ -30,6 +35,7 @@ export function samplePurse(size: SampleSize): Records {
   return recordsOf(plan)
 }
 
+/** Made-up plans of a few places, with everything in them. */
 export const anySample: fc.Arbitrary<Records> = fc
   .record({ places: fc.integer({ min: 1, max: 6 }), each: fc.integer({ min: 1, max: 6 }), gates: fc.integer({ min: 1, max: 4 }), seed: fc.nat(1_000_000) })
   .map(({ places, each, gates, seed }) => recordsOf(samplePlan({ places, sources: places * each, gates: places * gates, seed })))

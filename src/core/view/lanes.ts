@@ -79,15 +79,30 @@ export class LaneLine {
     private readonly items: Int32Array,
     private readonly trace: RouteTrace,
     private readonly stops: readonly StopResult[],
-    lane: LaneId,
+    private readonly lane: LaneId,
+    known?: { from: Float64Array; to: Float64Array },
   ) {
     const [kind, id] = lane.split(' ') as ['tally' | 'level', string]
     this.id = id
     this.isLevel = kind === 'level'
     this.column = columnOf(trace, this.isLevel ? { character: id } : { tally: id })
-    this.from = new Float64Array(rows.length).fill(NaN)
-    this.to = new Float64Array(rows.length).fill(NaN)
-    if (this.column >= 0) this.follow()
+    this.from = known?.from ?? new Float64Array(rows.length).fill(NaN)
+    this.to = known?.to ?? new Float64Array(rows.length).fill(NaN)
+    if (!known && this.column >= 0) this.follow()
+  }
+
+  /** The same line at some of its rows, by their indices: what rows between them do counts, though they are not shown. */
+  among(indices: readonly number[]): LaneLine {
+    const count = indices.length
+    const known = { from: new Float64Array(count), to: new Float64Array(count) }
+    const items = new Int32Array(count)
+    for (let k = 0; k < count; k++) {
+      const i = indices[k]!
+      items[k] = this.items[i]!
+      known.from[k] = this.from[i]!
+      known.to[k] = this.to[i]!
+    }
+    return new LaneLine(indices.map((i) => this.rows[i]!), items, this.trace, this.stops, this.lane, known)
   }
 
   private follow(): void {

@@ -6,6 +6,18 @@ export function numberText(n: number): string {
   return `${n < 0 ? '−' : ''}${grouped}${fraction ? `.${fraction}` : ''}`
 }
 
+const millions = new Intl.NumberFormat('en', { notation: 'compact', maximumFractionDigits: 2 })
+
+/** Where there is little room: from a million on as `2.5M`. */
+export function shortNumberText(n: number): string {
+  return Math.abs(n) < 1_000_000 ? numberText(n) : millions.format(n).replace('-', '−')
+}
+
+/** A number as it is typed, with thousands commas or without; NaN: it is none. */
+export function typedNumber(text: string): number {
+  return Number(text.replace(/,/g, ''))
+}
+
 /** With its sign: `+2`, `−1`, `0`. */
 export function marginText(n: number): string {
   return n > 0 ? `+${numberText(n)}` : numberText(n)

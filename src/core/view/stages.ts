@@ -1,3 +1,4 @@
+import { comesFrom } from '../plan/place.ts'
 import { missingWords } from '../play/walk.ts'
 import { fromUnits } from '../rules/compile.ts'
 import { gatesOnWay, isOpen } from '../rules/engine.ts'
@@ -24,7 +25,7 @@ const earnedKinds: ReadonlySet<string> = new Set(['collectible', 'score', 'flag'
 export function stagesOf(game: Game, state: State): StageView[] {
   return game.places.flatMap((place, p): StageView[] => {
     if (place.kind !== 'stage') return []
-    const ways = game.passages.flatMap(({ from, to, twoWay }, passage) => (to === p || (twoWay && from === p) ? [gatesOnWay(game, passage, p).filter((g) => !isOpen(game, state, g))] : []))
+    const ways = game.passages.flatMap((ends, passage) => (comesFrom(ends, p) === null ? [] : [gatesOnWay(game, passage, p).filter((g) => !isOpen(game, state, g))]))
     const closed = ways.sort((a, b) => a.length - b.length)[0] ?? []
     const open = state.visited[p] === 1 || (ways.length > 0 && closed.length === 0)
     return [{ place: p, name: place.name || place.id, isOpen: open, isHere: state.place === p, visited: state.visited[p] === 1, earned: earnedOn(game, state, p), asks: open ? '' : asksOf(game, state, closed) }]

@@ -9,7 +9,7 @@ import { compile } from '../rules/compile.ts'
 import { recordsOf } from '../testing/plans.ts'
 import { itemsOfRows, laneDomain, LaneLine, outlineOf, type LaneId } from './lanes.ts'
 import { levelTicks } from './level-axis.ts'
-import { countText, marginText, minutesText, numberText, percentText } from './numbers.ts'
+import { countText, marginText, minutesText, numberText, percentText, shortNumberText, typedNumber } from './numbers.ts'
 import { pegsOf } from './pegs.ts'
 import { sheetRows, type SheetRow } from './sheet.ts'
 import { threadOf } from './threads.ts'
@@ -77,6 +77,8 @@ describe('finding in the sheet', () => {
     assert.deepEqual(found('hut'), ['hut', 'lamp'])
     assert.deepEqual(found('nowhere'), [])
     assert.equal(findRows(records, rows, 'level').found, 3)
+    const { rows: kept, indices } = findRows(records, rows, 'level')
+    assert.deepEqual(kept, indices.map((i) => rows[i]!))
     assert.lengthOf(findRows(records, rows, ' ').rows, rows.length)
   })
 })
@@ -117,6 +119,16 @@ describe('lanes', () => {
 
   it('draw a band that closes on a certain walk', () => {
     for (const point of stamps) if (point) assert.deepEqual([point.low, point.high, point.least, point.most], [point.to, point.to, point.to, point.to])
+  })
+
+  it('shows at rows that were found what it shows there among all', () => {
+    const { indices } = findRows(records, rows, 'renown')
+    assert.isAbove(indices.length, 1)
+    assert.isBelow(indices.length, rows.length)
+    for (const line of [levels, lineOf('tally stamps')]) {
+      const found = line.among(indices)
+      assert.deepEqual(indices.map((_, k) => found.at(k)), indices.map((i) => line.at(i)))
+    }
   })
 
   it('are the same lanes while no row is added, moved or folded', () => {
@@ -183,6 +195,8 @@ describe('words', () => {
   })
 
   it('write numbers as people read them', () => {
+    assert.deepEqual([typedNumber('1,234.5'), typedNumber('many')], [1234.5, NaN])
+    assert.deepEqual([shortNumberText(999_999), shortNumberText(2_500_000), shortNumberText(-12_000_000)], ['999,999', '2.5M', '−12M'])
     assert.deepEqual([numberText(-12345.5), marginText(3), marginText(-1), marginText(0)], ['−12,345.5', '+3', '−1', '0'])
     assert.deepEqual([percentText(0), percentText(0.004), percentText(0.9951), percentText(0.5), percentText(1)], ['0 %', '< 1 %', '> 99 %', '50 %', '100 %'])
     assert.deepEqual([countText(1, 'stop'), countText(2, 'stop'), minutesText(12.25), minutesText(135)], ['1 stop', '2 stops', '12.3 min', '2 h 15 min'])

@@ -18,6 +18,13 @@ export async function readRows(db: Executor, planId: string, kind: KindName, key
   return new Map(rows.map((row) => [row.key, fromRow(kind, row)]))
 }
 
+/** The sources or gates of a plan that stand in the given places. */
+export async function readRowsIn(db: Executor, planId: string, kind: 'source' | 'gate', placeKeys: string[]): Promise<Map<string, Fields>> {
+  const table = tableOf[kind]
+  const rows = await db.select().from(table).where(and(eq(table.planId, planId), inArray(table.place, placeKeys)))
+  return new Map(rows.map((row) => [row.key, fromRow(kind, row)]))
+}
+
 /** A whole plan as records. */
 export async function readRecords(db: Executor, planId: string, head: Head): Promise<Records> {
   const records = emptyRecords(head)

@@ -1,15 +1,14 @@
 import { randomUUID } from 'node:crypto'
 import { and, asc, count, desc, eq, gt } from 'drizzle-orm'
-import type { ZodType } from 'zod'
 import { apply, conflictsOf, headKey, type Change, type Diff } from '../../core/change/diff.ts'
+import { shapeFaults } from '../../core/change/shape.ts'
 import type { DoneStep, PlanDocument, PlanSummary, SendStep, StepReply } from '../../core/contract/api.ts'
-import { pathText } from '../../core/plan/issue.ts'
 import { Head } from '../../core/plan/head.ts'
-import { kindEntry, kindNames, type KindName } from '../../core/plan/kinds.ts'
+import { kindNames } from '../../core/plan/kinds.ts'
 import { emptyRecords, inOrder, type Records } from '../../core/plan/records.ts'
 import type { Database, Executor } from '../db/database.ts'
 import { RecentPlans } from './recent-plans.ts'
-import { deleteRows, insertRows, readRecords, readRows, updateRow } from '../db/rows.ts'
+import { deleteRows, insertRows, readRecords, readRows, readRowsIn, updateRow } from '../db/rows.ts'
 import { gates, places, plans, sources, steps } from '../db/tables.ts'
 import { ClashError, InvalidError, NotFoundError } from '../errors.ts'
 
@@ -160,8 +159,9 @@ export class PlanService {
     const before = await touched(tx, id, head, diff)
     const conflicts = conflictsOf(before, diff)
     if (conflicts.length) throw new ClashError(conflicts)
+    const faults = shapeFaults(before, diff)
+    if (faults.length) throw new InvalidError('the change would leave records without their right shape', faults)
     const after = apply(before, diff)
-    assertShapes(after, diff)
     for (const kind of kindNames) {
       const ofKind = diff.changes.filter((change) => change.kind === kind)
       const row = (key: string) => after[kind].get(key) as unknown as Fields
@@ -183,34 +183,19 @@ function notFound(id: string): NotFoundError {
   return new NotFoundError(`there is no plan ${id}`)
 }
 
-/** Only the records that a diff names, as it finds them. */
-async function touched(tx: Executor, id: string, head: Head, diff: Diff): Promise<Records> {
+/** Only the records that a diff names, as it finds them, the places that it puts rows into, and what places hold that it removes. */
+async function touched(tx: Executor, id: string, head: Head, { changes }: Diff): Promise<Records> {
   const records = emptyRecords(head)
+  const removed = changes.filter(({ kind, after }) => kind === 'place' && after === null).map(({ key }) => key)
+  const into = changes.flatMap(({ after }) => (typeof after?.place === 'string' ? [after.place] : []))
   for (const kind of kindNames) {
-    const keys = diff.changes.filter((change) => change.kind === kind).map((change) => change.key)
-    if (keys.length) Object.assign(records, { [kind]: await readRows(tx, id, kind, [...new Set(keys)]) })
+    const keys = changes.filter((change) => change.kind === kind).map((change) => change.key)
+    if (kind === 'place') keys.push(...into)
+    const rows = keys.length ? await readRows(tx, id, kind, [...new Set(keys)]) : new Map<string, Fields>()
+    const held = removed.length && (kind === 'source' || kind === 'gate') ? await readRowsIn(tx, id, kind, removed) : []
+    Object.assign(records, { [kind]: new Map([...rows, ...held]) })
   }
   return records
-}
-
-/** Every record that a diff leaves behind has the shape that the plan file asks for. */
-function assertShapes(after: Records, diff: Diff): void {
-  const issues = diff.changes.flatMap((change) => {
-    if (change.after === null) return []
-    if (change.kind === 'head') return shapeIssues(Head, after.head as unknown as Fields, 'plan')
-    const { key, order, place, ...fields } = after[change.kind].get(change.key) as unknown as Fields
-    const placed = change.kind === 'source' || change.kind === 'gate'
-    const isWhole = key === change.key && typeof order === 'string' && order !== '' && (!placed || place === null || typeof place === 'string')
-    const loose = isWhole ? [] : [{ path: `${change.kind} ${change.key}`, message: 'a record needs its key, its order and, for a source or gate, its place' }]
-    return [...loose, ...shapeIssues(kindEntry(change.kind as KindName).schema, fields, `${change.kind} ${String(fields.id)}`)]
-  })
-  if (issues.length) throw new InvalidError('the change would leave records without their right shape', issues)
-}
-
-function shapeIssues(schema: ZodType, value: Fields, where: string): { path: string; message: string }[] {
-  const parsed = schema.safeParse(value)
-  if (parsed.success) return []
-  return parsed.error.issues.map((issue) => ({ path: `${where}: ${pathText(issue.path as (string | number)[])}`, message: issue.message }))
 }
 
 function toStep({ id, kind, diff, revision, at }: typeof steps.$inferSelect): DoneStep {

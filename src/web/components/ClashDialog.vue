@@ -1,26 +1,22 @@
 <script setup lang="ts">
 import { ElDialog } from 'element-plus'
 import { computed } from 'vue'
+import { conflictWords } from '../../core/change/settle.ts'
 import { usePlanStore } from '../stores/plan.ts'
 
 const plan = usePlanStore()
 const isOpen = computed(() => plan.clash !== null)
-const rows = computed(() => plan.clash?.conflicts.map((conflict) => {
-  const change = plan.clash!.step.diff.changes.find((c) => c.kind === conflict.kind && c.key === conflict.key)
-  const mine = conflict.field === null ? (change?.after ? 'kept' : 'deleted') : show(change?.after?.[conflict.field])
-  return { what: `${conflict.kind} · ${conflict.field ?? 'the whole record'}`, mine, theirs: conflict.field === null && conflict.found === null ? 'deleted' : show(conflict.found) }
-}) ?? [])
-
-function show(value: unknown): string {
-  return typeof value === 'string' ? value : JSON.stringify(value ?? null)
-}
+const rows = computed(() => {
+  const { clash, records } = plan
+  return clash && records ? clash.conflicts.map((conflict) => conflictWords(records, clash.step.diff, conflict)) : []
+})
 </script>
 
 <template>
   <ElDialog :model-value="isOpen" title="Changed in another window too" width="640" :show-close="false" :close-on-click-modal="false" :close-on-press-escape="false" append-to-body>
     <p>“{{ plan.clash?.step.diff.name }}” changes what was changed elsewhere in the meantime. Nothing is lost: choose which one stays.</p>
     <table>
-      <thead><tr><th>Field</th><th>Yours</th><th>There now</th></tr></thead>
+      <thead><tr><th>What</th><th>Yours</th><th>There now</th></tr></thead>
       <tbody><tr v-for="row in rows" :key="row.what"><td>{{ row.what }}</td><td class="mono">{{ row.mine }}</td><td class="mono">{{ row.theirs }}</td></tr></tbody>
     </table>
     <template #footer>

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { ElDialog } from 'element-plus'
-import { computed, reactive, ref } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import { replaceAll, replaceName, replacementLabel, replacements } from '../../core/change/replace.ts'
+import { shapeFault } from '../../core/change/shape.ts'
 import type { Records } from '../../core/plan/records.ts'
 import { countText } from '../../core/view/numbers.ts'
 import { dialogs } from '../commands.ts'
 import { usePlanStore } from '../stores/plan.ts'
+import LongList from './LongList.vue'
 
 /** Finds and replaces in names, players' texts and ids; every place is shown before it is changed, and can be left out. */
 const props = defineProps<{ records: Records }>()
@@ -13,6 +15,8 @@ const plan = usePlanStore()
 const options = reactive({ find: '', by: '', matchCase: false, names: true, ids: false })
 const left = ref(new Set<string>())
 const field = ref<HTMLInputElement>()
+/** Why it cannot be done. */
+const says = ref<string | null>(null)
 
 const all = computed(() => (dialogs.replace ? replacements(props.records, options) : []))
 const keyOf = ({ key, what }: (typeof all.value)[number]) => `${key} ${what}`
@@ -26,9 +30,14 @@ function toggle(key: string): void {
 
 function replace(): void {
   if (!chosen.value.length) return
-  plan.edit(replaceAll(props.records, chosen.value, replaceName(options, chosen.value)))
+  const diff = replaceAll(props.records, chosen.value, replaceName(options, chosen.value))
+  says.value = shapeFault(props.records, diff)
+  if (says.value) return
+  plan.edit(diff)
   dialogs.replace = false
 }
+
+watch([options, left], () => (says.value = null))
 </script>
 
 <template>
@@ -45,10 +54,13 @@ function replace(): void {
       </p>
       <p v-if="options.find && !all.length" class="soft">“{{ options.find }}” is nowhere there.</p>
       <ul v-else>
-        <li v-for="one in all" :key="keyOf(one)">
-          <label><input type="checkbox" :checked="!left.has(keyOf(one))" @change="toggle(keyOf(one))" /> <span class="soft">{{ replacementLabel(one) }}:</span> {{ one.before }} → <b>{{ one.after }}</b></label>
-        </li>
+        <LongList :key="options.find" v-slot="{ item: one }" :items="all" name="replacements">
+          <li :key="keyOf(one)">
+            <label><input type="checkbox" :checked="!left.has(keyOf(one))" @change="toggle(keyOf(one))" /> <span class="soft">{{ replacementLabel(one) }}:</span> {{ one.before }} → <b>{{ one.after }}</b></label>
+          </li>
+        </LongList>
       </ul>
+      <p v-if="says" class="says" role="alert">{{ says }}</p>
       <p class="acts"><button class="act" :disabled="!chosen.length" data-test="replace all">{{ chosen.length ? `Replace in ${countText(chosen.length, 'place')}` : 'Nothing to replace' }}</button></p>
     </form>
   </ElDialog>
@@ -62,5 +74,6 @@ function replace(): void {
 ul { border: 1px solid var(--line); border-radius: 4px; list-style: none; margin: 0; max-height: 40vh; overflow: auto; padding: 4px 8px; }
 li { padding: 2px 0; }
 .acts { text-align: right; }
+.says { color: var(--short); }
 .act:disabled { opacity: 0.45; }
 </style>

@@ -8,7 +8,7 @@ const inSheet: [keys: string, title: string][] = [
   ['Enter', 'edit the cell; take what was typed'], ['Tab, Shift+Tab', 'take it and go to the next cell, the one before'], ['Esc', 'leave the cell as it was; choose nothing'],
   ['↑ ↓ ← →', 'go between rows and cells; ← and → fold a place'], ['Page Up, Page Down', 'go far'], ['Home, End', 'go to the first row, to the last'],
   ['Shift with ↑ ↓', 'choose several rows'], ['Ctrl+A', 'choose all rows of the place, then of the sheet'], ['Ctrl+C, Ctrl+V', 'copy rows as a table; paste a table as rows'],
-  ['Alt with ↑ ↓', 'move the row, or the place on the route'], ['Alt with ← →', "lower or raise the gate's threshold"], ['Ctrl+D', 'double the row'], ['Delete', 'delete the chosen rows'],
+  ['Alt with ↑ ↓', 'move the row, or the place on the route'], ['Alt with ← →', "lower or raise the gate's threshold"], ['Ctrl+D', 'double the chosen rows, or a place with all that it holds'], ['Delete', 'delete the chosen rows'],
 ]
 const ofCommands = computed(() => allCommands().flatMap(({ keys, shown, title }) => (keys || shown ? [[keys ?? shown!, title] as const] : [])))
 </script>

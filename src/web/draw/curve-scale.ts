@@ -2,7 +2,7 @@ import { max } from 'd3-array'
 import { scaleLinear, scaleLog } from 'd3-scale'
 import { line } from 'd3-shape'
 import type { CurveStep } from '../../core/view/curve-table.ts'
-import { numberText } from '../../core/view/numbers.ts'
+import { shortNumberText } from '../../core/view/numbers.ts'
 
 export interface ChartCurve {
   key: string
@@ -15,7 +15,7 @@ export interface ChartSize {
   height: number
 }
 
-const margin = { left: 56, right: 62, top: 12, bottom: 22 }
+const margin = { left: 56, right: 62, top: 24, bottom: 22 }
 
 /** Curves as they are drawn: bars for the steps of the first, lines for the XP in all of each, both with their axes. */
 export function curveChart(curves: readonly ChartCurve[], { width, height }: ChartSize, isLog: boolean) {
@@ -29,7 +29,7 @@ export function curveChart(curves: readonly ChartCurve[], { width, height }: Cha
   const step = scale(max(own, (s) => s.step) ?? 1, Math.min(...own.map((s) => s.step)))
   const total = scale(max(all, (s) => s.total) ?? 1, Math.min(...all.map((s) => s.total)))
   const path = line<CurveStep>((s) => x(s.to), (s) => total(Math.max(isLog ? 1 : 0, s.total)))
-  const ticks = (of: typeof step) => thinned(of.ticks(isLog ? 6 : 5)).map((value) => ({ y: of(value), label: numberText(value) }))
+  const ticks = (of: typeof step) => thinned(of.ticks(isLog ? 6 : 5)).map((value) => ({ y: of(value), label: shortNumberText(value) }))
   const every = Math.max(1, Math.ceil((to - from) / Math.max(1, (width - margin.left - margin.right) / 30)))
   return {
     x, margin, foot: height - margin.bottom,

@@ -1,14 +1,10 @@
 import { assert } from 'chai'
-import { createPinia, setActivePinia } from 'pinia'
-import { nextTick, watch } from 'vue'
-import { setFields } from '../../core/change/edits.ts'
+import { nextTick } from 'vue'
+import { removeRecords, setFields } from '../../core/change/edits.ts'
 import { check as checkWhole } from '../../core/check/check.ts'
-import { byId, type Records } from '../../core/plan/records.ts'
+import { byId } from '../../core/plan/records.ts'
 import { recordsOf } from '../../core/testing/plans.ts'
-import { FakeServer, installBrowser } from '../testing/fake-server.ts'
-import { PageWorker } from '../testing/page-worker.ts'
-import { useCheckStore } from './check.ts'
-import { usePlanStore } from './plan.ts'
+import { OpenPlan, until } from '../testing/open-plan.ts'
 
 /** A key in a side room that closes behind who enters it, and a door that asks for more than the road gives. */
 const records = recordsOf({
@@ -33,47 +29,18 @@ const records = recordsOf({
 
 describe('what the check says of the open plan', function () {
   this.timeout(60_000)
-  const globals = globalThis as unknown as Record<string, unknown>
-  const threads: PageWorker[] = []
-  let before: { Worker: unknown; window: unknown }
-  let server: FakeServer
-  let plan: ReturnType<typeof usePlanStore>
-  let check: ReturnType<typeof useCheckStore>
+  let opened: OpenPlan
+  let plan: OpenPlan['plan']
+  let check: OpenPlan['check']
 
   beforeEach(async () => {
-    before = { Worker: globals.Worker, window: globals.window }
-    globals.window = new EventTarget()
-    globals.Worker = class extends PageWorker {
-      constructor(url: URL) {
-        super(url)
-        threads.push(this)
-      }
-    }
-    server = new FakeServer(records)
-    installBrowser(server)
-    setActivePinia(createPinia())
-    plan = usePlanStore()
-    check = useCheckStore()
-    await plan.open('one')
-    await until(() => !check.isStale)
+    opened = await new OpenPlan(records).open()
+    ;({ plan, check } = opened)
   })
-  afterEach(() => {
-    plan.close()
-    check.stopLockouts()
-    for (const thread of threads.splice(0)) thread.terminate()
-    Object.assign(globals, before)
-  })
+  afterEach(() => opened.close())
 
-  /** Waits until something that the stores say holds. */
-  const until = (holds: () => boolean) => new Promise<void>((done) => {
-    const stop = watch(holds, (now) => {
-      if (!now) return
-      queueMicrotask(() => stop())
-      done()
-    }, { immediate: true, flush: 'sync' })
-  })
-  const profile = (id: string) => byId(plan.records as Records, 'profile', id)!.key
-  const edit = (kind: 'gate' | 'source', id: string, fields: object) => plan.edit(setFields(plan.records!, kind, byId(plan.records!, kind, id)!.key, fields as never, 'an edit'))
+  const profile = (id: string) => opened.key('profile', id)
+  const edit = (kind: 'gate' | 'source', id: string, fields: object) => opened.edit(kind, id, fields)
 
   it('is kept up with edits, for the first route and kind of player until others are chosen', async () => {
     assert.deepEqual([check.routes.length, check.profiles.length], [2, 3])
@@ -93,6 +60,32 @@ describe('what the check says of the open plan', function () {
     await until(() => !check.isStale)
     assert.equal(check.view!.result!.stops.length, 2)
     assert.equal(check.stops![1]!.place, 'cellar')
+  })
+
+  it('chooses another kind of player where the chosen one goes, and the same one again when it comes back', async () => {
+    const keys = check.profiles.map(({ key }) => key)
+    check.profileKey = keys[1]!
+    const remove = (key: string) => plan.edit(removeRecords(plan.records!, [{ kind: 'profile', key }]))
+    remove(keys[1]!)
+    assert.equal(check.profileKey, keys[0])
+    remove(keys[0]!)
+    assert.equal(check.profileKey, keys[2])
+    remove(keys[2]!)
+    assert.isNull(check.profileKey)
+    for (let i = 0; i < 3; i++) plan.undo()
+    assert.equal(check.profileKey, keys[1])
+    // What stood in for it can be chosen, and stays so.
+    check.profileKey = keys[0]!
+    edit('source', 'round', { minutes: 1 })
+    assert.equal(check.profileKey, keys[0])
+    check.profileKey = keys[1]!
+    // Who chooses another in the meantime keeps it.
+    remove(keys[1]!)
+    check.profileKey = keys[2]!
+    plan.undo()
+    assert.equal(check.profileKey, keys[2])
+    await until(() => !check.isStale)
+    assert.deepInclude(check.gate('hatch')!, { verdict: 'clear' })
   })
 
   it('comes to what stands after edits that follow each other at once', async () => {

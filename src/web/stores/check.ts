@@ -1,4 +1,4 @@
-import { proxy, wrap, type Remote } from 'comlink'
+import { proxy, transfer, wrap, type Remote } from 'comlink'
 import { defineStore } from 'pinia'
 import { computed, markRaw, ref, shallowRef, watch } from 'vue'
 import type { Diff } from '../../core/change/diff.ts'
@@ -24,6 +24,25 @@ const pause = 300
 /** Lock-outs are looked for when nothing was changed for so long. */
 const quiet = 2_000
 
+/** What was chosen and is gone, and what is shown instead of it: it is chosen again when it comes back. */
+interface Lost {
+  key: string | null
+  instead: string | null
+}
+
+/** The key of a row that is there: the chosen one, the one that it stands in for, or the first. */
+function existing(rows: readonly { key: string }[], key: string | null, lost: Lost): string | null {
+  const has = (wanted: string | null) => rows.some((row) => row.key === wanted)
+  const { key: gone, instead } = lost
+  if (instead === key && has(gone)) {
+    Object.assign(lost, { key: null, instead: null })
+    return gone
+  }
+  if (has(key)) return key
+  if (instead !== key || gone === null) lost.key = key
+  return (lost.instead = rows[0]?.key ?? null)
+}
+
 /** What the check says of the open plan, for the chosen route and profile; kept up with every edit by a worker. */
 export const useCheckStore = defineStore('check', () => {
   const plan = usePlanStore()
@@ -46,7 +65,7 @@ export const useCheckStore = defineStore('check', () => {
   const lockouts = shallowRef<LockoutResult | null>(null)
   const lockoutFindings = shallowRef<Finding[]>([])
   const isLookingForLockouts = ref(false)
-  const lockoutSearch = new LongSearch()
+  const lockoutSearch = new LongSearch(handPlan)
   /** Whether all kinds of player are shown at once. */
   const showsEveryone = ref(false)
   /** The route for all kinds of player, while they are shown. */
@@ -62,6 +81,7 @@ export const useCheckStore = defineStore('check', () => {
   let untold: { records: Records; changed: Changed }[] = []
   /** The last view that came, also where it is no longer wanted: the next one says only what is new since. */
   let received: { number: number; view: RouteView } | null = null
+  const lost: Record<'route' | 'profile', Lost> = { route: { key: null, instead: null }, profile: { key: null, instead: null } }
   let token = 0
   let previewToken = 0
 
@@ -102,6 +122,11 @@ export const useCheckStore = defineStore('check', () => {
     return back()
   }
 
+  /** Gives a port the plan with all changes up to now. */
+  function handPlan(port: MessagePort): void {
+    void informedBack().hand(transfer(port, [port]))
+  }
+
   plan.subscribe((records, changed) => {
     chooseWhatExists()
     tellOf(front(), records, changed)
@@ -112,14 +137,17 @@ export const useCheckStore = defineStore('check', () => {
   })
 
   watch([routeKey, profileKey], () => void run())
+  watch(() => plan.id, () => {
+    for (const one of Object.values(lost)) Object.assign(one, { key: null, instead: null })
+  }, { flush: 'sync' })
   watch(showsEveryone, (shows) => {
     if (shows) void lookAtEveryone(token)
     else others.value = []
   })
 
   function chooseWhatExists(): void {
-    if (!routes.value.some((route) => route.key === routeKey.value)) routeKey.value = routes.value[0]?.key ?? null
-    if (!profiles.value.some((profile) => profile.key === profileKey.value)) profileKey.value = profiles.value[0]?.key ?? null
+    routeKey.value = existing(routes.value, routeKey.value, lost.route)
+    profileKey.value = existing(profiles.value, profileKey.value, lost.profile)
   }
 
   async function run(): Promise<void> {
@@ -204,7 +232,7 @@ export const useCheckStore = defineStore('check', () => {
     if (!of) return
     isLookingForLockouts.value = true
     try {
-      const report = await lockoutSearch.ask((search) => search.lockouts(of))
+      const report = await lockoutSearch.ask((search) => search.lockouts())
       if (!report || plan.records !== of) return
       lockouts.value = report.lockouts
       lockoutFindings.value = report.findings
@@ -229,5 +257,5 @@ export const useCheckStore = defineStore('check', () => {
     return front().explain(routeKey.value ?? '', profileKey.value ?? '', gateKey, most)
   }
 
-  return { routeKey, profileKey, routes, profiles, view, trace, stops, gates, gatesById, progress, isStale, failure, issuesByKey, findings, walks, isLooking, verdicts, lockouts, lockoutFindings, isLookingForLockouts, showsEveryone, others, shownVerdict, everyone, gate, explain, preview, stopLockouts, lookForLockouts }
+  return { routeKey, profileKey, routes, profiles, view, trace, stops, gates, gatesById, progress, isStale, failure, issuesByKey, findings, walks, isLooking, verdicts, lockouts, lockoutFindings, isLookingForLockouts, showsEveryone, others, shownVerdict, everyone, gate, explain, preview, handPlan, stopLockouts, lookForLockouts }
 })

@@ -46,7 +46,10 @@ export const useFindingsStore = defineStore('findings', () => {
   })
   const placeKey = ({ item }: Finding) => placeOf.value.get(`${item.kind} ${item.id}`) ?? ''
   const kinds = computed(() => [...new Map(all.value.map((found) => [found.id, findingWord(found)]))].sort(([, a], [, b]) => a.localeCompare(b)))
-  const places = computed(() => (plan.records ? inOrder(plan.records, 'place').filter((row) => all.value.some((found) => placeKey(found) === row.key)) : []))
+  const places = computed(() => {
+    const keys = new Set(all.value.map(placeKey))
+    return plan.records ? inOrder(plan.records, 'place').filter((row) => keys.has(row.key)) : []
+  })
   const shown = computed(() => all.value.filter((found) => (!kind.value || found.id === kind.value) && (!place.value || placeKey(found) === place.value)))
   const groups = computed(() => severities.map((severity) => ({ severity, found: shown.value.filter((one) => one.severity === severity) })).filter((group) => group.found.length))
   /** Those that `n` and `p` step through. */

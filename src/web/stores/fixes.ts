@@ -2,12 +2,10 @@ import { proxy } from 'comlink'
 import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
 import type { Fix } from '../../core/check/fixes/fix.ts'
-import type { GateResult } from '../../core/check/result.ts'
+import { isTrouble, type GateResult } from '../../core/check/result.ts'
 import { useCheckStore } from './check.ts'
 import { usePlanStore } from './plan.ts'
 import { LongSearch } from '../workers/long-search.ts'
-
-const mendable: ReadonlySet<string> = new Set(['short', 'depends', 'sealed'])
 
 /** Changes that would make the chosen gate clear, looked for one after another; each was tried before it is offered. */
 export const useFixesStore = defineStore('fixes', () => {
@@ -19,7 +17,7 @@ export const useFixesStore = defineStore('fixes', () => {
   const gateKey = ref<string | null>(null)
   /** The last one taken, until another gate is looked at. */
   const taken = shallowRef<{ gate: string; fix: Fix } | null>(null)
-  const search = new LongSearch()
+  const search = new LongSearch(check.handPlan)
 
   function stop(): void {
     search.end()
@@ -34,11 +32,11 @@ export const useFixesStore = defineStore('fixes', () => {
     if (taken.value?.gate !== gate) taken.value = null
     const { records } = plan
     const { routeKey: route, profileKey: profile, verdicts } = check
-    if (!records || !route || !profile || !verdicts || !mendable.has(result.verdict)) return
+    if (!records || !route || !profile || !verdicts || !isTrouble(result.verdict)) return
     isLooking.value = true
     const isCurrent = () => plan.records === records && gateKey.value === gate
     const ended = await search.ask(async (remote) => {
-      await remote.fixes(records, { route, profile, gate }, result, verdicts, proxy((fix: Fix) => {
+      await remote.fixes({ route, profile, gate }, result, verdicts, proxy((fix: Fix) => {
         if (isCurrent()) fixes.value = [...fixes.value, fix]
       }))
       return true

@@ -1,7 +1,8 @@
 import { assert } from 'chai'
 import { createPinia, setActivePinia } from 'pinia'
-import { setFields } from '../../core/change/edits.ts'
-import { inOrder } from '../../core/plan/records.ts'
+import { addItem, addRecord, removeRecords, setFields } from '../../core/change/edits.ts'
+import { freshRecord } from '../../core/change/fresh.ts'
+import { inOrder, type Row } from '../../core/plan/records.ts'
 import { FakeServer, installBrowser } from '../testing/fake-server.ts'
 import { usePlanStore } from './plan.ts'
 
@@ -23,7 +24,10 @@ describe('the open plan', () => {
     await plan.open('one')
     await quiet()
   })
-  afterEach(() => plan.close())
+  afterEach(() => {
+    plan.close()
+    browser.remove()
+  })
 
   const place = () => inOrder(plan.records!, 'place')[0]!
   const minutes = (n: number) => setFields(plan.records!, 'place', place().key, { minutes: n }, `minutes ${n}`)
@@ -76,6 +80,36 @@ describe('the open plan', () => {
     assert.equal(plan.undoName, 'rename')
   })
 
+  it('takes in what others did while its own step was on its way, and can undo it', async () => {
+    const told: string[] = []
+    plan.subscribe((_, changed) => told.push('diff' in changed ? changed.diff.name : 'everything'))
+    const rename = setFields(server.records, 'place', onServer().key, { name: 'Hut' }, 'rename')
+    plan.edit(minutes(4))
+    server.take({ id: 'other-step-2', kind: 'do', diff: rename })
+    await quiet()
+    assert.deepEqual([place().name, place().minutes, onServer().minutes], ['Hut', 4, 4])
+    // Nothing is loaded or checked as a whole for it.
+    assert.deepEqual([told, server.loaded], [['everything', 'minutes 4', 'rename'], 1])
+    plan.undo()
+    plan.undo()
+    await quiet()
+    assert.deepEqual([onServer().name, onServer().minutes, plan.saveState], ['Depot', 0, 'saved'])
+  })
+
+  it('puts what waits over what others did to the same row beside it', async () => {
+    server.isGone = true
+    plan.edit(minutes(4))
+    plan.edit(minutes(6))
+    await quiet()
+    server.isGone = false
+    server.take({ id: 'other-step-3', kind: 'do', diff: setFields(server.records, 'place', onServer().key, { goal: true }, 'goal') })
+    await plan.send()
+    await quiet()
+    assert.deepInclude(onServer(), { minutes: 6, goal: true })
+    assert.deepInclude(place(), { minutes: 6, goal: true })
+    assert.equal(plan.undoName, 'minutes 6')
+  })
+
   it('loads again after a break only what it has missed', async () => {
     plan.edit(minutes(4))
     await quiet()
@@ -120,6 +154,35 @@ describe('the open plan', () => {
       plan.edit(minutes(0))
       await quiet()
     }
+  })
+
+  it('keeps a row whose place was deleted elsewhere: where the plan begins, if it is to be kept', async () => {
+    for (const keepMine of [true, false]) {
+      const hut = `hut_${keepMine}`
+      server.take({ id: `add-${hut}`, kind: 'do', diff: addRecord(server.records, 'place', hut, { id: hut, name: 'Hut', kind: 'area', goal: false, minutes: 0 }) })
+      await plan.open('one')
+      server.isGone = true
+      plan.edit(addItem(plan.records!, 'gate', `gate_${keepMine}`, freshRecord(plan.records!, 'gate', `hatch_${keepMine}`) as Row<'gate'>, { place: hut, after: null }))
+      await quiet()
+      server.isGone = false
+      server.take({ id: `delete-${hut}`, kind: 'do', diff: removeRecords(server.records, [{ kind: 'place', key: hut }]) })
+      await plan.send()
+      await quiet()
+      assert.deepInclude(plan.clash!.conflicts[0], { field: 'place', expected: hut, found: null })
+      plan.settleClash(keepMine)
+      await quiet()
+      assert.equal(server.records.gate.get(`gate_${keepMine}`)?.place, keepMine ? onServer().key : undefined)
+      assert.equal(plan.saveState, 'saved')
+    }
+  })
+
+  it('does not do what no plan can hold, and tells it', async () => {
+    plan.edit(minutes(-1))
+    assert.equal(place().minutes, 0)
+    assert.match(plan.notice!, /"minutes -1" was not done\. Depot: minutes are 0 or more/)
+    plan.edit(minutes(3))
+    await quiet()
+    assert.deepEqual([plan.notice, onServer().minutes, server.history.length], [null, 3, 1])
   })
 
   it('tells its listeners of each edit, and of everything when it was opened', () => {

@@ -1,6 +1,8 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, triggerRef } from 'vue'
 import { apply, ConflictError, invert, isEmpty, type Conflict, type Diff } from '../../core/change/diff.ts'
+import { putOver } from '../../core/change/settle.ts'
+import { shapeFault } from '../../core/change/shape.ts'
 import { paths, recordsOf, type DoneStep, type PlanDocument, type Step } from '../../core/contract/api.ts'
 import type { Records } from '../../core/plan/records.ts'
 import { api, OfflineError, ProblemError } from '../api.ts'
@@ -33,10 +35,14 @@ export const usePlanStore = defineStore('plan', () => {
   const notice = ref<string | null>(null)
   const loadError = ref<string | null>(null)
   const removedElsewhere = ref(false)
+  /** What was undone or redone last. */
+  const turned = shallowRef<Diff | null>(null)
 
   /** The plan as the server has it, and at which revision. */
   let base: Records | null = null
   let revision = 0
+  /** All steps that the server has, as far as they are known here. */
+  let done: Pick<Step, 'kind' | 'diff'>[] = []
   let sending = false
   let timer: ReturnType<typeof setTimeout> | undefined
   let events: EventSource | null = null
@@ -74,9 +80,9 @@ export const usePlanStore = defineStore('plan', () => {
     base = recordsOf(document)
     revision = document.revision
     const known = new Set(document.history.map((step) => step.id))
-    history.value = History.of(document.history)
+    done = [...document.history]
     setPending(keptSteps(document.id).filter((step) => !known.has(step.id)))
-    for (const step of pending.value) history.value.add(step)
+    history.value = History.of([...done, ...pending.value])
     rebuild(text)
   }
 
@@ -93,6 +99,19 @@ export const usePlanStore = defineStore('plan', () => {
     }
     records.value = next
     tell({ whole: true, text: pending.value.length ? null : text })
+  }
+
+  /** Takes in what was done elsewhere: only that is told of, where it stands beside what is on its way. */
+  function takeIn(diffs: readonly Diff[]): void {
+    try {
+      for (const diff of diffs) {
+        records.value = apply(records.value!, diff)
+        tell({ diff })
+      }
+    } catch (error) {
+      if (!(error instanceof ConflictError)) throw error
+      rebuild()
+    }
   }
 
   function close(): void {
@@ -113,19 +132,27 @@ export const usePlanStore = defineStore('plan', () => {
     if (id.value) keepSteps(id.value, steps)
   }
 
-  /** Applies an edit at once and sends it behind. */
+  /** Applies an edit at once and sends it behind; one that would leave what no plan can hold is not done, and it is told why. */
   function edit(diff: Diff): void {
-    if (!isEmpty(diff)) commit({ id: randomId(), kind: 'do', diff })
+    if (isEmpty(diff) || !records.value) return
+    const fault = shapeFault(records.value, diff)
+    if (fault) notice.value = `"${diff.name}" was not done. ${fault}.`
+    else commit({ id: randomId(), kind: 'do', diff })
   }
 
   function undo(): void {
     const diff = history.value.undoable.at(-1)
-    if (diff) commit({ id: randomId(), kind: 'undo', diff: invert(diff) })
+    if (diff) turn('undo', invert(diff))
   }
 
   function redo(): void {
     const diff = history.value.redoable.at(-1)
-    if (diff) commit({ id: randomId(), kind: 'redo', diff })
+    if (diff) turn('redo', diff)
+  }
+
+  function turn(kind: 'undo' | 'redo', diff: Diff): void {
+    commit({ id: randomId(), kind, diff })
+    turned.value = diff
   }
 
   /** So many steps back (below 0) or forward in the history. */
@@ -177,11 +204,14 @@ export const usePlanStore = defineStore('plan', () => {
     try {
       const reply = await api.step(planId, { ...step, revision })
       if (id.value !== planId) return
-      for (const missed of reply.missed) if (missed.id !== step.id && missed.revision > revision) base = apply(base!, missed.diff)
+      const missed = reply.missed.filter((other) => other.id !== step.id && other.revision > revision)
+      for (const { diff } of missed) base = apply(base!, diff)
       base = apply(base!, step.diff)
       revision = reply.revision
       setPending(pending.value.slice(1))
-      if (reply.missed.some((missed) => missed.id !== step.id)) rebuild()
+      done.push(...missed, step)
+      if (missed.length) history.value = History.of([...done, ...pending.value])
+      takeIn(missed.map(({ diff }) => diff))
       saveState.value = 'saving'
     } catch (error) {
       if (error instanceof ProblemError) await refused(planId, step, error)
@@ -207,14 +237,7 @@ export const usePlanStore = defineStore('plan', () => {
     clash.value = null
     saveState.value = 'saved'
     if (!settled || !keepMine || !records.value) return void send()
-    const { step, conflicts } = settled
-    const changes = step.diff.changes.flatMap((change) => {
-      const own = conflicts.filter((conflict) => conflict.kind === change.kind && conflict.key === change.key)
-      if (own.some((conflict) => conflict.field === null)) return []
-      if (change.before === null || change.after === null) return [change]
-      return [{ ...change, before: { ...change.before, ...Object.fromEntries(own.map((c) => [c.field!, c.found as never])) } }]
-    })
-    edit({ ...step.diff, changes })
+    edit(putOver(records.value, settled.step.diff, settled.conflicts))
   }
 
   /** Other windows' steps as they come. */
@@ -226,9 +249,10 @@ export const usePlanStore = defineStore('plan', () => {
       if (step.revision !== revision + 1) return void reload(planId)
       base = apply(base!, step.diff)
       revision = step.revision
+      done.push(step)
       history.value.add(step)
       triggerRef(history)
-      rebuild()
+      takeIn([step.diff])
     })
     events.addEventListener('removed', () => (removedElsewhere.value = true))
     // After a break there may be steps that were missed.
@@ -250,5 +274,5 @@ export const usePlanStore = defineStore('plan', () => {
     }
   }
 
-  return { id, records, pending, saveState, clash, notice, loadError, removedElsewhere, history, undoName, redoName, open, close, edit, undo, redo, goTo, subscribe, settleClash, send }
+  return { id, records, pending, saveState, clash, notice, loadError, removedElsewhere, turned, history, undoName, redoName, open, close, edit, undo, redo, goTo, subscribe, settleClash, send }
 })

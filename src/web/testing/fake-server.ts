@@ -47,11 +47,12 @@ export class FakeServer {
 
 type Listener = (event: { data: string }) => void
 
-/** What a page has of the browser, as far as the store uses it. */
+/** What a page has of the browser, as far as the store uses it; `remove` gives back what was there before. */
 export function installBrowser(server: FakeServer) {
   const kept = new Map<string, string>()
   const listeners = new Map<string, Listener>()
   const globals = globalThis as unknown as Record<string, unknown>
+  const before = Object.fromEntries(['localStorage', 'EventSource', 'fetch'].map((name) => [name, globals[name]]))
   globals.localStorage = { getItem: (key: string) => kept.get(key) ?? null, setItem: (key: string, value: string) => kept.set(key, value), removeItem: (key: string) => kept.delete(key) }
   globals.EventSource = class {
     addEventListener(name: string, listener: Listener) {
@@ -67,5 +68,6 @@ export function installBrowser(server: FakeServer) {
     kept,
     tell: (step: DoneStep) => listeners.get('step')?.({ data: JSON.stringify(step) }),
     greet: (revision: number) => listeners.get('revision')?.({ data: String(revision) }),
+    remove: () => void Object.assign(globals, before),
   }
 }

@@ -184,6 +184,11 @@ const worker = {
     follow(diff)
   },
 
+  /** Gives the plan as it is now to who waits for it at the other end. */
+  hand(port: MessagePort): void {
+    port.postMessage(records)
+  },
+
   /** This worker works behind another: nothing that it does is waited for. */
   stepBack(): void {
     isFront = false
@@ -281,7 +286,7 @@ const worker = {
     previewed = token
     const [begun, of] = [latest, records]
     await breath()
-    if (previewed !== token || latest !== begun || !of) return null
+    if (previewed !== token || latest !== begun || !of || records !== of) return null
     const before = kept.get(`${routeKey} ${profileKey}`)?.check.result
     const after = apply(of, diff)
     const again = compiled && recompile(compiled, after, diff.changes)

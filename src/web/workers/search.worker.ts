@@ -27,23 +27,36 @@ export interface LockoutReport {
   findings: Finding[]
 }
 
+/** The plan, as soon as it has been handed over. */
+let plan: Promise<Records> = new Promise(() => {})
+
 /** What takes seconds; whoever no longer wants the answer ends the worker. */
 const search = {
-  lockouts(records: Records): LockoutReport {
-    const { game } = compile(records)
+  /** The plan comes through this port, before anything is asked of it. */
+  receive(port: MessagePort): void {
+    plan = new Promise((done) => {
+      port.onmessage = ({ data }: MessageEvent<Records>) => {
+        port.close()
+        done(data)
+      }
+    })
+  },
+
+  async lockouts(): Promise<LockoutReport> {
+    const { game } = compile(await plan)
     const lockouts = checkLockouts(game, { ...defaultBound, now: () => performance.now() })
     return { lockouts, findings: lockoutFindings({ game, lockouts }) }
   },
 
   /** Changes that mend a lock-out, each told as it is found: each is a search of some seconds at the most. */
-  lockoutFixes(records: Records, kind: LockoutKind, before: LockoutPart, found: (fix: LockoutFix) => void): void {
+  async lockoutFixes(kind: LockoutKind, before: LockoutPart, found: (fix: LockoutFix) => void): Promise<void> {
     const bound = { ...defaultBound, states: 300_000, milliseconds: 3_000, now: () => performance.now() }
-    for (const fix of lockoutFixes(records, kind, before, bound)) found(fix)
+    for (const fix of lockoutFixes(await plan, kind, before, bound)) found(fix)
   },
 
   /** The map of the plan, laid out by its waves without and with repeats. */
-  map(records: Records): MapView {
-    const data = mapOf(compile(records).game)
+  async map(): Promise<MapView> {
+    const data = mapOf(compile(await plan).game)
     return { data, layouts: { once: layoutMap(data, false), repeated: layoutMap(data, true) } }
   },
 
@@ -53,7 +66,8 @@ const search = {
   },
 
   /** Fixes of a gate for a route and a kind of player, each told as it is found. `before`: the verdicts of the plan as it is. */
-  fixes(records: Records, keys: { route: string; profile: string; gate: string }, result: GateResult, before: RouteVerdicts[], found: (fix: Fix) => void): void {
+  async fixes(keys: { route: string; profile: string; gate: string }, result: GateResult, before: RouteVerdicts[], found: (fix: Fix) => void): Promise<void> {
+    const records = await plan
     const { game } = compile(records)
     for (const proposal of fixesOf(records, game, keys, result)) found({ ...proposal, alters: alterationsBy(proposal, records, before) })
   },

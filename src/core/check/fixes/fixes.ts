@@ -2,7 +2,7 @@ import { apply } from '../../change/diff.ts'
 import type { Records } from '../../plan/records.ts'
 import { compile } from '../../rules/compile.ts'
 import type { Game } from '../../rules/game.ts'
-import type { GateResult, RouteResult, RouteVerdicts } from '../result.ts'
+import { isTrouble, type GateResult, type RouteResult, type RouteVerdicts } from '../result.ts'
 import { gatesResting } from '../route/portion.ts'
 import { gateVerdicts } from '../route/route-check.ts'
 import { curveFixes } from './curve-scale.ts'
@@ -12,14 +12,12 @@ import { sourceFixes } from './more-from-sources.ts'
 import { thresholdFix } from './threshold.ts'
 import { Trial } from './trial.ts'
 
-const mendable: ReadonlySet<string> = new Set(['short', 'depends', 'sealed'])
-
 /**
  * Changes that make a gate clear for one route and one kind of player, each tried (docs/checks.md 5): the threshold, the
  * sources, the place, the curve. They come one by one, for each takes some checks.
  */
 export function* fixesOf(records: Records, game: Game, keys: { route: string; profile: string; gate: string }, result: GateResult): Generator<Proposal> {
-  if (!mendable.has(result.verdict) || result.error || !result.due) return
+  if (!isTrouble(result.verdict) || result.error || !result.due) return
   const trial = new Trial(records, game, keys)
   yield* thresholdFix(trial)
   yield* sourceFixes(trial, result.due.stop)

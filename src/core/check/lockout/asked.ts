@@ -2,7 +2,7 @@ import { constantValue } from '../../language/evaluate.ts'
 import { allNodes, isComparison, type Node } from '../../language/parse.ts'
 import { print } from '../../language/print.ts'
 import { fromUnits, toUnits } from '../../rules/compile.ts'
-import { mostEver } from './most-ever.ts'
+import { everHeld } from './ever-held.ts'
 import type { Game, GameItem } from '../../rules/game.ts'
 import { indexOf } from '../../rules/ids.ts'
 
@@ -87,7 +87,9 @@ function greatestOf(game: Game, asked: Node): number {
   const top = ({ curve }: Game['characters'][number]) => curve?.maxLevel ?? Infinity
   if (asked.type === 'name') {
     const t = indexOf(game, 'tallies', asked.name)
-    return t < 0 ? top(game.characters[0]!) : fromUnits(mostEver(game)[t]!)
+    if (t < 0) return top(game.characters[0]!)
+    const { least, most } = everHeld(game)[t]!
+    return fromUnits(Math.max(Math.abs(least), Math.abs(most)))
   }
   if (asked.type !== 'call') return Infinity
   const [first] = asked.args

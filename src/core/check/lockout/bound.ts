@@ -8,10 +8,10 @@ export interface LockoutBound {
   few: number
 }
 
-/** Tells, from now on, whether time is up. */
+/** Tells whether time is up, from when it is first asked. */
 export function timer({ now, milliseconds }: LockoutBound): () => boolean {
-  const started = now?.() ?? 0
-  return () => now !== null && now() - started > milliseconds
+  let started: number | null = null
+  return () => now !== null && now() - (started ??= now()) > milliseconds
 }
 
 export const defaultBound: LockoutBound = { states: 2_000_000, milliseconds: 10_000, now: null, few: 30_000 }

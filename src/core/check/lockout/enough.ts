@@ -1,27 +1,104 @@
 import { toUnits } from '../../rules/compile.ts'
-import type { Game, GameCharacter, GameCost, GameGate, GameItem, GameSource, GameYield } from '../../rules/game.ts'
+import type { Game, GameCharacter, GameCost, GameGate, GameItem, GameSource } from '../../rules/game.ts'
+import { risesThroughout } from '../../rules/relaxed.ts'
 import { greatestAsked, unbounded } from './asked.ts'
+import { everHeld } from './ever-held.ts'
 import { levelsEntered, timesLevelled } from './levels-entered.ts'
+import { netOf } from './net-of.ts'
 import type { Scope } from './scope.ts'
+import { spentAgain } from './spent-again.ts'
 
 /** Rounds after which amounts that still grow are taken to grow without end: two sources that exchange into each other. */
 const mostRounds = 24
+/** Amounts without end that are followed into each other: of many, each way through them would be. */
+const mostEndless = 5
+
+/** Amounts, by tally and in units, above which all are alike to free play: to hold more of it makes no difference. */
+export interface EnoughOfAll {
+  amounts: number[]
+  /** The same where all is told apart of what can be used up again and again: there every way leads just where it seems to. */
+  exact: number[]
+  /** The same for who repeats nothing. */
+  once: number[]
+  /**
+   * What is enough where it is not told apart how much more is held, though more can be used up: unlike `amounts` these have an
+   * end, also where two sources exchange into each other. null: they are no other than `amounts`.
+   */
+  supposed: number[] | null
+  /** By tally of which amounts above `supposed` are not alike, the step in which it is used up. */
+  grains: ReadonlyMap<number, number>
+  /** Whether it can do no harm to hold more of those. */
+  isMoreNoHarm: boolean
+}
+
+/** By which of them a search goes. */
+export type EnoughKind = 'amounts' | 'exact' | 'once' | 'supposed'
 
 /**
- * By tally, in units, an amount above which all are alike to free play: the greatest number that anything asks for, and above it
- * all that can ever be spent or lost of it to some use. `items`: all in scope.
+ * What is enough: the greatest number that anything asks for, and above it all that can ever be spent or lost to some use.
+ * `items`: all in scope.
  */
-export function enoughOf(game: Game, scope: Scope, items: readonly GameItem[]): number[] {
+export function enoughOf(game: Game, scope: Scope, items: readonly GameItem[]): EnoughOfAll {
   const asked = game.tallies.map((_, t) => askedOf(game, items, t))
+  const counts = game.sources.map(({ count }) => count)
+  const nothing = new Enough(game, scope, game.tallies.map(() => 0), counts)
+  const { amounts: useful, endless } = usefulOf(nothing, asked)
+  const { grains, unlike } = spentAgain(game, scope, items)
+  const isTold = (t: number) => endless.has(t) || unlike.has(t)
+  const amounts = useful.map((amount, t) => (isTold(t) ? mostOf(game, t) : onGrain(game, t, amount, grains.get(t))))
+  const told = [...amounts.keys()].filter((t) => isTold(t) && scope.tallies[t] && amounts[t]! > useful[t]!)
+  const ends = told.length && endless.size <= mostEndless && told.every((t) => grains.has(t)) ? supposedOf(game, scope, asked, useful, endless) : null
+  return {
+    amounts,
+    exact: amounts.map((amount, t) => (grains.has(t) ? mostOf(game, t) : amount)),
+    once: nothing.amountsAfter(asked, counts),
+    supposed: ends && amounts.map((amount, t) => (told.includes(t) ? Math.min(amount, onGrain(game, t, ends[t]!, grains.get(t))) : amount)),
+    grains: new Map([...grains].filter(([t]) => told.includes(t))),
+    isMoreNoHarm: isMoreNoHarm(game, scope, items, told),
+  }
+}
+
+/** What is of any use, and what has no end then. */
+function usefulOf(nothing: Enough, asked: readonly number[]): { amounts: number[]; endless: ReadonlySet<number> } {
   // What is repeated is of use until there is enough of all that it gives; that in turn can be spent.
-  let found = new Enough(game, scope, game.tallies.map(() => 0), game.sources.map(({ count }) => count))
+  let found = nothing
   for (let round = 0; round < mostRounds; round++) {
     const next = found.next(asked)
-    if (next.isAs(found)) return found.amounts
+    if (next.isAs(found)) return { amounts: found.amounts, endless: new Set() }
     found = next
   }
-  const next = found.next(asked)
-  return next.amounts.map((amount, t) => (amount === found.amounts[t] ? amount : unbounded))
+  const { amounts } = found.next(asked)
+  return { amounts, endless: new Set([...amounts.keys()].filter((t) => amounts[t] !== found.amounts[t])) }
+}
+
+/** All that can ever be held; where some may be lost for want of room, there is never enough. */
+function mostOf(game: Game, t: number): number {
+  const { most } = everHeld(game)[t]!
+  return most < game.tallies[t]!.max ? Math.min(unbounded, most) : unbounded
+}
+
+/** The next amount that can be held at all. */
+function onGrain(game: Game, t: number, amount: number, grain: number | undefined): number {
+  if (!grain || amount >= unbounded) return amount
+  const { start } = game.tallies[t]!
+  return start + Math.ceil((amount - start) / grain) * grain
+}
+
+/** What is of use of each, where none of what has no end is exchanged back, on whatever way, into what it came from. */
+function supposedOf(game: Game, scope: Scope, asked: readonly number[], useful: readonly number[], endless: ReadonlySet<number>): number[] {
+  const counts = game.sources.map(({ count }) => count)
+  const supposed = (t: number, left: ReadonlySet<number>): number => {
+    const others = new Set([...left].filter((u) => u !== t))
+    const known = useful.map((amount, u) => (!endless.has(u) ? amount : others.has(u) ? supposed(u, others) : 0))
+    return new Enough(game, scope, known, counts).next(asked).amounts[t]!
+  }
+  return useful.map((amount, t) => (endless.has(t) ? supposed(t, endless) : amount))
+}
+
+/** Whether more of some tallies never makes anything impossible. */
+function isMoreNoHarm(game: Game, scope: Scope, items: readonly GameItem[], tallies: readonly number[]): boolean {
+  const isHeard = tallies.some((t) => game.tallies[t]!.listeners.some((c) => scope.characters[c]))
+  return !isHeard && items.every((item) => risesThroughout(game, item))
 }
 
 /** What a new game, the greatest number in any requirement, and the last cost leave room for. */
@@ -52,8 +129,13 @@ class Enough {
   next(asked: readonly number[]): Enough {
     const { game, scope } = this
     const times = game.sources.map((source, s) => (source.respawns && scope.sources[s] ? this.timesOf(source, s) : source.count))
+    return new Enough(game, scope, this.amountsAfter(asked, times), times)
+  }
+
+  /** What is asked for, and all that can be lost before. */
+  amountsAfter(asked: readonly number[], times: readonly number[]): number[] {
     const lost = this.lost(times)
-    return new Enough(game, scope, asked.map((amount, t) => Math.min(unbounded, amount + lost[t]!)), times)
+    return asked.map((amount, t) => Math.min(unbounded, amount + lost[t]!))
   }
 
   /** By tally, what all in scope can take of it: of what can be repeated, as often as that is of use. */
@@ -88,10 +170,11 @@ class Enough {
 
   /** Units that give so much each, until there is enough of a tally and of what listens to it. */
   private unitsToEnough(t: number, each: number): number {
-    const { min, listeners } = this.game.tallies[t]!
-    if (min === -Infinity) return Infinity
+    const { least } = everHeld(this.game)[t]!
+    if (least === -Infinity) return Infinity
+    const { listeners } = this.game.tallies[t]!
     const heard = listeners.filter((c) => this.scope.characters[c]).map((c) => unitsToTop(this.game.characters[c]!, each))
-    return Math.max(Math.ceil((this.amounts[t]! - min) / each), ...heard)
+    return Math.max(Math.ceil((this.amounts[t]! - least) / each), ...heard)
   }
 
   /** How often it can be of use to gather a tally anew where it has been lost: for each gate, and unit of another source, that asks for it. */
@@ -142,15 +225,6 @@ class Sum {
   without(part: number): number {
     return this.endless > (part === Infinity ? 1 : 0) ? Infinity : this.finite - (part === Infinity ? 0 : part)
   }
-}
-
-/** By tally, what a unit comes to when all of it is paid and given, at the `min` or the `max` of what it yields. */
-function netOf(costs: readonly GameCost[], yields: readonly GameYield[], end: 'min' | 'max'): Map<number, number> {
-  const net = new Map<number, number>()
-  const add = (tally: number, amount: number) => net.set(tally, (net.get(tally) ?? 0) + amount)
-  for (const { tally, amount } of costs) add(tally, -amount)
-  for (const y of yields) add(y.tally, y[end])
-  return net
 }
 
 /** Units after which a character has all levels, even where each level-up loses what is over. */

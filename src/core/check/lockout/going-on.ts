@@ -7,7 +7,6 @@ import { isHopeless } from './hope.ts'
 import { timer, type LockoutBound } from './bound.ts'
 import { missingText } from './missing.ts'
 import { withoutNeedless } from './needless.ts'
-import { scopeOf } from './scope.ts'
 import { withTheRest } from './the-rest.ts'
 
 /** Ways gone at most. */
@@ -24,14 +23,13 @@ interface Stage {
  * says nothing. The shortest of such plays comes first; each costs nothing and repeats nothing.
  */
 export function stuckGoingOn(game: Game, bound: LockoutBound): LockoutPart | null {
-  const scope = scopeOf(game)
   const isLate = timer(bound)
   const stages: Stage[] = [{ state: stateAfter(game, []), moves: [] }]
   const gone = new Set<string>()
   for (const stage of stages) {
     for (const next of waysOn(game, stage)) {
       if (gone.size >= mostWays || isLate()) return null
-      if (isHopeless(game, scope, next.state, true)) return { result: 'found', states: gone.size + 1, witness: [...next.moves], missing: missingText(game, next.state) }
+      if (isHopeless(game, next.state, true)) return { result: 'found', states: gone.size + 1, witness: [...next.moves], missing: missingText(game, next.state) }
       const key = `${next.state.place} ${next.state.bytes.join()}`
       if (gone.has(key)) continue
       gone.add(key)

@@ -1,3 +1,4 @@
+import { leadsTo } from '../../plan/place.ts'
 import { canOpen, canTake, closedOnWay, enter, gatesOnWay, holds, isOpen, open, standsAt, take } from '../../rules/engine.ts'
 import { plainPlay } from '../../rules/gain.ts'
 import type { Game } from '../../rules/game.ts'
@@ -70,10 +71,7 @@ export function stateAfter(game: Game, moves: readonly Move[]): State {
 }
 
 function isMadeAt(game: Game, move: Deed, place: number): boolean {
-  if ('go' in move) {
-    const { from, to, twoWay } = game.passages[indexOf(game, 'passages', move.go)]!
-    return place === from || (twoWay && place === to)
-  }
+  if ('go' in move) return leadsTo(game.passages[indexOf(game, 'passages', move.go)]!, place) !== null
   if ('take' in move) return game.sources[indexOf(game, 'sources', move.take)]!.place === place
   return 'open' in move && standsAt(game, game.gates[indexOf(game, 'gates', move.open)]!, place)
 }

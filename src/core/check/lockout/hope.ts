@@ -1,27 +1,32 @@
 import type { Game } from '../../rules/game.ts'
 import { cloneState, type State } from '../../rules/state.ts'
 import { Reach } from '../reach/reach.ts'
+import { goalsBefore } from './goals-before.ts'
 import { RowTable } from './row-table.ts'
-import type { Scope } from './scope.ts'
 import type { Space } from './space.ts'
 
-/** Steps that a descent makes at most. */
+/** Steps that a descent makes at most, and sources and gates that it passes in them. */
 const mostSteps = 5_000
+const mostPassed = 20_000_000
 
 /**
- * Whether the goal is out of reach from a state however kindly it is looked at: nothing used up, every gain kept (docs/checks.md 2).
- * Then no play leads to it; the other way round nothing is said.
+ * Whether some of the goal is out of reach from a state however kindly it is looked at: nothing used up, every gain kept
+ * (docs/checks.md 2), and all had where whoever comes to it can have been. Then no play leads to it; the other way round nothing is said.
  */
-export function isHopeless(game: Game, { goal: { places, gates } }: Scope, state: State, repeats: boolean): boolean {
-  const reach = new Reach(game, { repeats, from: state }).run()
-  return !places.every((p) => state.visited[p] || reach.has('places', p)) || !gates.every((g) => reach.has('gates', g))
+export function isHopeless(game: Game, state: State, repeats: boolean): boolean {
+  return goalsBefore(game).some(({ places, gates, within }) => {
+    if (places.every((p) => state.visited[p]) && gates.every((g) => state.opened[g])) return false
+    const reach = new Reach(game, { repeats, from: state, within }).run()
+    return !places.every((p) => state.visited[p] || reach.has('places', p)) || !gates.every((g) => reach.has('gates', g))
+  })
 }
 
 /**
  * Whether some play from a state leads to the goal, as far as going on wherever there is hope shows it, and where most was
  * done already first; false: none was found.
  */
-export function findsWin(game: Game, space: Space, from: State, repeats: boolean): boolean {
+export function findsWin(game: Game, space: Space, from: State, repeats: boolean, isLate: () => boolean = () => false, steps = mostSteps): boolean {
+  const most = Math.min(steps, mostPassed / (game.sources.length + game.gates.length + 1))
   const { packing } = space
   const seen = new RowTable(packing.words)
   const state = cloneState(from)
@@ -34,19 +39,19 @@ export function findsWin(game: Game, space: Space, from: State, repeats: boolean
     if (seen.size > before) (waiting[doneIn(game, next)] ??= []).push(id)
   }
   add(from)
-  for (let steps = 0; waiting.length && steps < mostSteps; ) {
+  for (let made = 0; waiting.length && made < most && !isLate(); ) {
     const id = waiting.at(-1)?.pop()
     if (id === undefined) {
       waiting.pop()
       continue
     }
-    steps++
+    made++
     packing.unpack(seen.rows, id * packing.words, state, known)
     if (space.isWon(state)) return true
     const next: State[] = []
     space.steps(state, (to) => next.push(cloneState(to)), repeats)
     // What stands first is followed first, going on last. Where there is one step alone, it cannot be the one that spoils.
-    for (const to of next.reverse()) if (next.length === 1 || !isHopeless(game, space.scope, to, repeats)) add(to)
+    for (const to of next.reverse()) if (next.length === 1 || !isHopeless(game, to, repeats)) add(to)
   }
   return false
 }

@@ -12,7 +12,7 @@ import { canWin, playFreely, startOf } from '../../testing/free-play.ts'
 import { recordsOf } from '../../testing/plans.ts'
 import { anyWorld } from '../../testing/worlds.ts'
 import type { Move } from '../result.ts'
-import { make } from './going.ts'
+import { make, stateAfter } from './going.ts'
 import { findsWin, isHopeless } from './hope.ts'
 import { defaultBound } from './bound.ts'
 import { checkLockouts } from './lockout-check.ts'
@@ -155,6 +155,7 @@ describe('lock-outs', () => {
         if (part.witness) assert.isFalse(canWin(game, state, repeats, { tally: 120_000, xp: 200_000, states: 8_000 }) ?? false)
       }
       assert.equal(stuck.result === 'found', plain.stuck)
+      if (stuck.witness) assert.equal(stuck.witness.length === 0, !plain.canBeWon, 'an empty witness')
       assert.equal(forcedGrind.result === 'found', plain.forcedGrind)
     }), { numRuns: 250, examples: [[behindItself, 1]] })
     assert.isAbove(decided, 100)
@@ -194,6 +195,68 @@ describe('lock-outs', () => {
     assert.equal(checkLockouts(game).stuck.result, 'none')
     const dear = before('glass >= 20', [source('till', gives('stamps', 19)), source('swap', { respawns: true, takes: [{ tally: 'stamps', amount: 1 }], ...gives('glass', 1) })])
     assert.deepEqual(checkLockouts(dear).stuck.witness, [])
+  })
+
+  /** What is earned, paid and exchanged again and again: by how much at a time, and from what into what. */
+  const anyAmount = fc.record({ tally: fc.constantFrom('stamps', 'glass', 'oil'), amount: fc.integer({ min: 1, max: 3 }) })
+  const anyDeal = fc.record({
+    takes: fc.uniqueArray(anyAmount, { maxLength: 2, selector: ({ tally }) => tally }),
+    gives: fc.uniqueArray(anyAmount, { maxLength: 2, selector: ({ tally }) => tally }),
+    count: fc.integer({ min: 1, max: 2 }),
+    respawns: fc.constantFrom(true, true, false),
+    requires: fc.constantFrom('', '', '', 'glass >= 2', 'oil >= 1'),
+    beyond: fc.constantFrom(false, false, true),
+  })
+  const anyDoor = fc.record({ requires: fc.constantFrom('', 'glass >= 2', 'stamps >= 3', 'oil >= 1', 'stamps + glass >= 4'), costs: fc.uniqueArray(anyAmount, { maxLength: 2, selector: ({ tally }) => tally }) })
+  const anyEconomy = fc.record({ deals: fc.array(anyDeal, { minLength: 2, maxLength: 4 }), gate: anyDoor, door: anyDoor, max: fc.constantFrom(null, null, 5), twoWay: fc.boolean(), start: fc.integer({ min: 0, max: 2 }) })
+  type Economy = typeof anyEconomy extends fc.Arbitrary<infer T> ? T : never
+
+  function economy({ deals, gate, door, max, twoWay, start }: Economy): Game {
+    const dealt = deals.map(({ takes, gives, beyond, ...rest }, i) => ({ beyond, item: { source: { id: `deal_${i}`, name: 'D', kind: 'event', ...rest, takes, yields: gives.map(({ tally, amount }) => ({ tally, min: amount, max: amount })) } } }))
+    const doorOf = (id: string, more: object, guards: object) => ({ gate: { id, name: 'D', kind: 'door', guards, ...more } })
+    return compile(recordsOf({
+      format: 'tundrift-plan', version: 1, id: 'p', name: 'P', start: 'depot',
+      tallies: [{ id: 'stamps', name: 'S', kind: 'currency', start, max }, { id: 'glass', name: 'G', kind: 'collectible' }, { id: 'oil', name: 'O', kind: 'collectible' }],
+      places: [
+        { id: 'depot', name: 'D', kind: 'hub', contents: [...dealt.filter(({ beyond }) => !beyond).map(({ item }) => item), doorOf('gate', gate, { passage: 'path' }), doorOf('door', door, { place: 'quay' })] },
+        { id: 'cove', name: 'C', kind: 'area', contents: dealt.filter(({ beyond }) => beyond).map(({ item }) => item) },
+        { id: 'quay', name: 'Q', kind: 'area', goal: true },
+      ],
+      passages: [{ id: 'way', from: 'depot', to: 'quay' }, { id: 'path', from: 'depot', to: 'cove', twoWay }],
+    })).game
+  }
+
+  it('are what plain play finds, where all can be paid and exchanged again and again', () => {
+    const bounds = { tally: 160_000, xp: 1, states: 4_000 }
+    let decided = 0
+    fc.assert(fc.property(anyEconomy, (plan) => {
+      const game = economy(plan)
+      const plain = playFreely(game, bounds)
+      if (!plain) return
+      const { stuck, forcedGrind } = checkLockouts(game, { ...defaultBound, states: 20_000, few: 300 })
+      if (stuck.result !== 'undecided') assert.equal(stuck.result === 'found', plain.stuck, 'stuck')
+      if (forcedGrind.result !== 'undecided') assert.equal(forcedGrind.result === 'found', plain.forcedGrind, 'forced grind')
+      if (stuck.witness) assert.isNotTrue(canWin(game, stateAfter(game, stuck.witness), true, bounds), 'the witness')
+      if (stuck.result !== 'undecided') decided++
+    }), { numRuns: 120 })
+    assert.isAbove(decided, 60)
+  })
+
+  it('know that of 7 which are used up 2 at a time one is left, and of 6 none', () => {
+    const swap = source('swap', { respawns: true, takes: [{ tally: 'stamps', amount: 2 }], ...gives('glass', 1) })
+    const left = (stamps: number, more: unknown[] = []) => checkLockouts(before('stamps', [source('till', gives('stamps', stamps)), swap, ...more])).stuck
+    assert.equal(left(7).result, 'none')
+    assert.deepEqual(left(6).witness, [{ take: 'till' }, { take: 'swap' }, { take: 'swap' }, { take: 'swap' }])
+    // With another that uses up 3 at a time nothing need be left of 7 either.
+    assert.deepEqual(left(7, [source('feed', { respawns: true, takes: [{ tally: 'stamps', amount: 3 }] })]).witness?.length, 4)
+  })
+
+  it('are ruled out where what is bought can be sold again, as long as more can be earned', () => {
+    const income = (respawns: boolean) => source('round', { respawns, count: 12, ...gives('stamps', 5) })
+    const buy = source('buy', { respawns: true, takes: [{ tally: 'stamps', amount: 10 }], ...gives('glass', 1) })
+    const sell = source('sell', { respawns: true, takes: [{ tally: 'glass', amount: 1 }], ...gives('stamps', 5) })
+    assert.equal(checkLockouts(before('glass >= 3 and stamps >= 20', [income(true), buy, sell])).stuck.result, 'none')
+    assert.equal(checkLockouts(before('glass >= 3 and stamps >= 20', [income(false), buy, sell])).stuck.result, 'found')
   })
 
   it('let one of a party make up an average alone', () => {
@@ -265,7 +328,7 @@ describe('lock-outs', () => {
       make(game, state, move)
     }
     const space = new Space(game)
-    assert.isTrue(isHopeless(game, space.scope, state, false))
+    assert.isTrue(isHopeless(game, state, false))
     assert.isTrue(findsWin(game, space, space.asSeen(state), true))
     assert.isTrue(findsWin(game, space, space.start(), false))
   })
@@ -287,6 +350,32 @@ describe('lock-outs', () => {
     // Not a thing more than the hatch asks for, and so not the key.
     assert.deepEqual(stuck.witness?.map((move) => Object.values(move)[0] as string), ['thing_0', 'thing_1', 'thing_2', 'path', 'hatch', 'drop'])
     assert.match(stuck.missing!, /key/)
+  })
+
+  it('are there from the start where a key lies beyond the way that it opens, among more things than can be told apart', () => {
+    const things = Array.from({ length: 40 }, (_, i) => source(`thing_${i}`, { ...gives('renown', 1), takes: [{ tally: 'stamps', amount: 1 + (i % 7) }] }))
+    const plan = (twoWay: boolean) => before('', [], {
+      places: [
+        { id: 'depot', name: 'D', kind: 'hub', contents: [source('till', gives('stamps', 5)), ...things, { gate: { id: 'door', name: 'Door', kind: 'door', requires: 'glass and stamps >= 3', guards: { passage: 'way' } } }] },
+        { id: 'cove', name: 'C', kind: 'area', contents: [source('box', gives('glass', 1))] },
+        { id: 'quay', name: 'Q', kind: 'area', goal: true },
+      ],
+      passages: [{ id: 'way', from: 'depot', to: 'quay' }, { id: 'drop', from: 'depot', to: 'cove', twoWay }],
+    })
+    const bound = { ...defaultBound, states: 500, few: 50 }
+    assert.deepEqual(checkLockouts(plan(false), bound).stuck.witness, [])
+    assert.isNotEmpty(checkLockouts(plan(true), bound).stuck.witness)
+  })
+
+  it('say what is wrong with a gate that is in error, and what others need', () => {
+    const plan = (requires: string) => recordsOf({
+      format: 'tundrift-plan', version: 1, id: 'p', name: 'P', start: 'depot', tallies: [{ id: 'stamps', name: 'Stamps', kind: 'currency' }],
+      places: [{ id: 'depot', name: 'Depot', kind: 'hub', contents: [{ gate: { id: 'hatch', name: 'Hatch', kind: 'door', guards: { passage: 'way' }, requires } }] }, { id: 'pier', name: 'Pier', kind: 'area', goal: true }],
+      passages: [{ id: 'way', from: 'depot', to: 'pier' }],
+    })
+    const missing = (requires: string) => checkLockouts(compile(plan(requires)).game).stuck.missing
+    assert.equal(missing('stamps >= 3'), 'Hatch needs stamps >= 3 (has 0)')
+    assert.match(missing('stomps >= 3')!, /^Hatch is in error: "stomps" is no tally/)
   })
 
   it('are not decided past the bound, never ruled out', () => {

@@ -16,14 +16,18 @@ export function missingText(game: Game, from: State): string {
   const barred = places.flatMap((p) => game.places[p]!.ways.flatMap(({ passage, to }) => (places.includes(to) ? [] : gatesOnWay(game, passage, to).filter(isClosed))))
   const here = places.flatMap((p) => game.places[p]!.contents.flatMap(({ gate }) => (gate !== null && game.gates[gate]!.main && isClosed(gate) ? [gate] : [])))
   // A bar on the way on is what matters; main gates that bar nothing are told where no way is barred.
-  const parts = [...new Set(barred.length ? barred : here)].slice(0, 4).map((g) => `${game.gates[g]!.name || game.gates[g]!.id} needs ${needs(game, state, g)}`)
+  const parts = [...new Set(barred.length ? barred : here)].slice(0, 4).map((g) => `${game.gates[g]!.name || game.gates[g]!.id} ${asked(game, state, g)}`)
   if (parts.length) return parts.join('; ')
   return places.some((p) => game.places[p]!.ways.length > 0) ? 'every way on leads nowhere that helps' : 'there is no way on from here'
 }
 
+function asked(game: Game, state: State, g: number): string {
+  const { error } = game.gates[g]!
+  return error ? `is in error: ${error.message}` : `needs ${needs(game, state, g)}`
+}
+
 function needs(game: Game, state: State, g: number): string {
   const gate = game.gates[g]!
-  if (gate.error) return gate.error.message
   const unmet = gate.requires.comparisons.filter((c) => !comparisonHolds(c, state)).map((c) => {
     const { left, right } = sidesOf(c, state)
     return `${c.text} (has ${numberText(c.constant === 'left' ? right : left)})`

@@ -1,7 +1,7 @@
 import { remembered } from '../../plan/remembered.ts'
 import type { Game, GameGate, GameItem, GameSource } from '../../rules/game.ts'
 import { askersOfUnits, levelAsked, unitsAsked } from './asked.ts'
-import { enoughOf } from './enough.ts'
+import { type EnoughOfAll, enoughOf } from './enough.ts'
 
 /** What can matter to whether a game can be won: everything else is left out of the search (docs/checks.md 3). */
 export interface Scope {
@@ -11,7 +11,9 @@ export interface Scope {
   sources: boolean[]
   places: boolean[]
   /** By tally, in units: amounts above it are alike. */
-  enough: number[]
+  enough: readonly number[]
+  /** The same in other ways of looking at it. */
+  enoughOfAll: EnoughOfAll
   /** By source: units taken beyond it are alike; and those that are alike to all that asks how many were taken. */
   enoughUnits: number[]
   askedUnits: number[]
@@ -36,6 +38,7 @@ function makeScope(game: Game): Scope {
     sources: game.sources.map(() => false),
     places: game.places.map((place) => place.goal),
     enough: [],
+    enoughOfAll: { amounts: [], exact: [], once: [], supposed: null, grains: new Map(), isMoreNoHarm: true },
     enoughUnits: [],
     askedUnits: [],
     enoughLevel: [],
@@ -48,7 +51,8 @@ function makeScope(game: Game): Scope {
   const asking = askersOfUnits(game)
   scope.askedUnits = game.sources.map((_, s) => unitsAsked(game, s, asking.get(s) ?? []))
   scope.enoughUnits = game.sources.map((source, s) => Math.max(source.count, scope.askedUnits[s]!))
-  scope.enough = enoughOf(game, scope, items)
+  scope.enoughOfAll = enoughOf(game, scope, items)
+  scope.enough = scope.enoughOfAll.amounts
   scope.enoughLevel = game.characters.map((_, c) => enoughLevelOf(game, scope, items, c))
   return scope
 }

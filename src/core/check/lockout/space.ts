@@ -1,12 +1,13 @@
-import { fromUnits } from '../../rules/compile.ts'
 import { canOpen, canTake, enter, holds, open, take } from '../../rules/engine.ts'
 import { plainPlay, type Play } from '../../rules/gain.ts'
 import { giveWithoutEnd } from '../../rules/relaxed.ts'
 import type { Game, GameYield } from '../../rules/game.ts'
 import { indexOf } from '../../rules/ids.ts'
 import { cloneState, copyState, limitOf, newState, type State } from '../../rules/state.ts'
-import { everyOutcome } from '../chance.ts'
+import { everyOutcome, isRanged } from '../chance.ts'
 import { Surroundings, type Around, type Item } from './around.ts'
+import type { EnoughKind } from './enough.ts'
+import { mostFalls, outcomeOf, TooManyFalls } from './falls.ts'
 import { Following } from './following.ts'
 import type { Deed } from './going.ts'
 import { Packing, type Fields } from './packing.ts'
@@ -38,6 +39,8 @@ export class Space {
   private readonly local: number[]
   private readonly localFields: Fields
   private readonly localCharacters: number[]
+  /** By tally of which it is not told apart how much more than enough is held, in what steps it is used up. */
+  readonly unlike: ReadonlyMap<number, number> = new Map()
   private repeats = true
   private readonly next: State
   /** What was done at once after the last move, and after the start. */
@@ -54,15 +57,18 @@ export class Space {
 
   /**
    * `freeRepeats`: units past a source's count are not told apart from the others, where that makes fewer states. `placed`: where
-   * the player stands is told apart in any case, and nothing is done before it is chosen.
+   * the player stands is told apart in any case, and nothing is done before it is chosen. `enough`: which amounts
+   * count as alike (EnoughOfAll).
    */
   constructor(
     private readonly game: Game,
     freeRepeats = false,
     placed = false,
+    enough: EnoughKind = 'amounts',
   ) {
     const scope = scopeOf(game)
-    this.scope = { ...scope, enoughUnits: [...scope.enoughUnits] }
+    this.scope = { ...scope, enough: scope.enoughOfAll[enough] ?? scope.enough, enoughUnits: [...scope.enoughUnits] }
+    if (enough === 'supposed') this.unlike = scope.enoughOfAll.grains
     this.safety = safetyOf(game, this.scope, placed)
     // What is safe is taken first, and needs to be counted to come to an end.
     if (freeRepeats) game.sources.forEach(({ respawns }, s) => respawns && !this.safety.sources[s] && (this.scope.enoughUnits[s] = this.scope.askedUnits[s]!))
@@ -98,6 +104,19 @@ export class Space {
     return state
   }
 
+  /** Whether a player is just where a way through the space is said to lead: one who holds more than enough may have to use up more on it. */
+  isSame(state: State, player: State): boolean {
+    const { enough, enoughOfAll } = this.scope
+    if (enoughOfAll.exact.every((amount, t) => amount === enough[t])) return true
+    const rowOf = (one: State) => {
+      // What is only spent is put off to the end, all at once.
+      for (const g of this.safety.sinks) one.opened[g] = 1
+      return this.packing.rowOf(one)
+    }
+    const row = rowOf(cloneState(state))
+    return rowOf(this.asSeen(cloneState(player))).every((word, i) => word === row[i])
+  }
+
   /** What is done at once at the start. */
   get deedsAtStart(): Deed[] {
     return this.followedAtStart.map((item) => this.deedOf(item))
@@ -116,10 +135,22 @@ export class Space {
   /**
    * Every step from a state, in every way that chance can fall. Where the player roams, moves of all places that can be gone to and
    * come back from count, all that can never spoil anything follows each step at once, and what is only spent is spent at the end.
-   * The state is changed meanwhile, and as it was when this returns. `repeats`: whether to tell of those.
+   * The state is changed meanwhile, and as it was when this returns true; false: chance falls in too many ways, and what comes after was
+   * left out. `repeats`: whether to tell of those.
    */
-  steps(state: State, visit: Visit, repeats = true): void {
+  steps(state: State, visit: Visit, repeats = true): boolean {
     this.repeats = repeats
+    try {
+      this.stepsFrom(state, visit)
+      return true
+    } catch (error) {
+      if (!(error instanceof TooManyFalls)) throw error
+      this.isCutShort = true
+      return false
+    }
+  }
+
+  private stepsFrom(state: State, visit: Visit): void {
     if (this.safety.roams && this.isFresh(state)) {
       const around = this.surroundings.of(state)
       this.movesAround(state, around, visit)
@@ -277,11 +308,14 @@ export class Space {
     return 'open' in deed && this.safety.gates[indexOf(this.game, 'gates', deed.open)]!
   }
 
-  /** Whether another unit of a source would make no difference. */
-  isEnough(state: State, id: string): boolean {
+  /** Whether another unit of a source would make no difference; `times` as much counts as enough. */
+  isEnough(state: State, id: string, times = 1): boolean {
     const s = indexOf(this.game, 'sources', id)
     if (state.taken[s]! < this.enoughTaken[s]!) return false
-    return this.game.sources[s]!.yields.every(({ tally }) => !this.scope.tallies[tally] || (state.tallies[tally]! >= this.scope.enough[tally]! && this.game.tallies[tally]!.listeners.every((c) => !this.scope.characters[c] || state.level[c]! >= Math.min(this.scope.enoughLevel[c]!, limitOf(this.game, state, c)))))
+    const { enough, enoughOfAll } = this.scope
+    const wanted = (t: number) => Math.min(enough[t]!, times * (enoughOfAll.supposed ?? enough)[t]!)
+    const hasLevels = (t: number) => this.game.tallies[t]!.listeners.every((c) => !this.scope.characters[c] || state.level[c]! >= Math.min(this.scope.enoughLevel[c]!, limitOf(this.game, state, c)))
+    return this.game.sources[s]!.yields.every(({ tally }) => !this.scope.tallies[tally] || (state.tallies[tally]! >= Math.min(wanted(tally), this.game.tallies[tally]!.max) && hasLevels(tally)))
   }
 
   private isRandomMove(yields: readonly GameYield[]): boolean {
@@ -294,7 +328,9 @@ export class Space {
       this.moved(state, place, () => move(plainPlay), opens)
       return tell([])
     }
+    let falls = 0
     everyOutcome.rolls((roll) => {
+      if (++falls > mostFalls) throw new TooManyFalls()
       const rolled: [GameYield, number][] = []
       const play: Play = {
         ...plainPlay,
@@ -357,13 +393,4 @@ export class Space {
     const { curve, startLevel } = this.game.characters[c]!
     return curve && curve.counts === 'total' && startLevel > curve.firstLevel ? curve.values[startLevel - 1 - curve.firstLevel]! : 0
   }
-}
-
-function isRanged(y: GameYield): boolean {
-  return y.min !== y.max
-}
-
-function outcomeOf(game: Game, rolled: readonly [GameYield, number][]): { outcome?: Record<string, number> } {
-  if (rolled.length === 0) return {}
-  return { outcome: Object.fromEntries(rolled.map(([y, amount]) => [game.tallies[y.tally]!.id, fromUnits(amount)])) }
 }

@@ -41,6 +41,34 @@ describe('reach', () => {
     }), { numRuns: 60 })
   })
 
+  it('never closes what some play has, in worlds in which all rules mix', () => {
+    fc.assert(fc.property(anyWorld, (records) => {
+      const { game } = compile(records)
+      const { result } = checkReach(game)
+      const had = everHad(game, { tally: 300_000, xp: 300_000, states: 300 })
+      if (!had) return
+      for (const kind of ['gates', 'places', 'sources'] as const) {
+        had[kind].forEach((is, i) => is && assert.isNotNull(result[kind][game[kind][i]!.id]!.waveWithRepeats, `${kind} ${i}`))
+      }
+    }), { numRuns: 200 })
+  })
+
+  it('counts a live gate as open to who asks for it where it holds, though it is passed from where it does not, or from nowhere', () => {
+    const plan = (passage: object) => compile(recordsOf({
+      format: 'tundrift-plan', version: 1, id: 'p', name: 'P', start: 'depot', tallies: [{ id: 'day', name: 'D', kind: 'score', resets: 'place' }],
+      places: [
+        { id: 'depot', name: 'D', kind: 'hub', contents: [{ gate: { id: 'bell', name: 'B', kind: 'door', requires: 'day >= 1', stays: 'live', guards: { passage: 'way' } } }] },
+        { id: 'cove', name: 'C', kind: 'area', contents: [{ source: { id: 'box', name: 'B', kind: 'pickup', yields: [{ tally: 'day', min: 1, max: 1 }] } }, { gate: { id: 'chest', name: 'C', kind: 'door', requires: 'open(bell)' } }] },
+        { id: 'quay', name: 'Q', kind: 'area' },
+      ],
+      passages: [{ id: 'path', from: 'depot', to: 'cove' }, { id: 'way', twoWay: false, ...passage }],
+    })).game
+    for (const way of [{ from: 'depot', to: 'quay' }, { from: 'quay', to: 'depot' }]) {
+      const { gates, places } = checkReach(plan(way)).result
+      assert.deepEqual([gates['chest']!.wave, gates['bell']!.wave, places['quay']!.wave], [1, null, null])
+    }
+  })
+
   const anySource = fc.record({ tally: fc.constantFrom('key', 'glass', 'renown'), amount: fc.integer({ min: 1, max: 3 }), count: fc.integer({ min: 1, max: 2 }), respawns: fc.boolean(), requires: fc.constantFrom('', '', 'key', 'glass >= 2', 'level >= 2') })
   const anyGate = fc.record({ requires: fc.constantFrom('', 'key', 'glass >= 3', 'level >= 2', 'level >= 3 and key', 'glass >= 2 or key', 'visited(p1)'), guards: fc.constantFrom(null, { passage: 'a' }, { passage: 'b' }, { place: 'p2' }), gives: fc.constantFrom(null, null, 'glass') })
   const anyContents = fc.array(fc.oneof(anySource.map((source) => ({ source })), anyGate.map((gate) => ({ gate }))), { maxLength: 3 })

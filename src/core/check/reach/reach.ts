@@ -1,3 +1,4 @@
+import { remembered } from '../../plan/remembered.ts'
 import { canPay, gatesOnWay, holds } from '../../rules/engine.ts'
 import { valueAt } from '../../rules/gain.ts'
 import type { Game, GameGate, GameSource, GameYield } from '../../rules/game.ts'
@@ -19,6 +20,8 @@ export interface ReachOptions {
   barred?: number
   /** What the player has already, and where; absent: a new game. Its place below 0: the start of the plan. */
   from?: State
+  /** By place: whether the player goes there at all; absent: everywhere. */
+  within?: readonly boolean[] | undefined
   /** Told when a wave has taken all that it could. */
   onWave?: (reach: Reach, wave: number) => void
 }
@@ -153,7 +156,7 @@ export class Reach {
   }
 
   private visit(place: number): void {
-    if (this.has('places', place)) return
+    if (this.has('places', place) || this.options.within?.[place] === false) return
     this.waves.places[place] = this.wave
     this.now.visited[place] = 1
     this.closed.push(...(this.waiting.get(place) ?? []))
@@ -253,7 +256,30 @@ export class Reach {
     return given
   }
 
+  /** Closed gates that can be opened with what there is; asked until all there is was looked at. */
   private openable(): number[] {
+    let open = this.opening()
+    while (open.length === 0 && this.holdsOnlyElsewhere()) {
+      this.takeAll()
+      open = this.opening()
+    }
+    return open
+  }
+
+  /**
+   * Live gates that hold nowhere they are passed from, but in some other place: whoever asks for them there finds them open.
+   * False: there are no more of them.
+   */
+  private holdsOnlyElsewhere(): boolean {
+    const held = liveAndAskedFor(this.game).filter((g) => {
+      if (this.now.opened[g] || !this.closed.includes(g)) return false
+      return this.reached(!this.isLocal[g]).some((place) => holds(this.game.gates[g]!, this.stateAt(place), 'kindest'))
+    })
+    for (const g of held) this.now.opened[g] = 1
+    return held.length > 0
+  }
+
+  private opening(): number[] {
     // In the order of the plan, which is that in which they count as opened.
     const open = this.closed.filter((g) => this.couldOpen(g)).sort((a, b) => a - b)
     const opened = new Set(open)
@@ -274,10 +300,15 @@ export class Reach {
   /** Reached places in which a gate can be opened, or a live one be tested; `one`: any of them will do. */
   placesFor(gate: GameGate, one = false): number[] {
     const reached = (places: readonly number[]) => places.filter((place) => this.has('places', place))
-    const all = () => (one ? reached([this.begin]) : reached([...this.game.places.keys()]))
-    if (gate.live) return gate.guards === null ? all() : reached(this.sidesOf(gate.guards))
+    if (gate.live) return gate.guards === null ? this.reached(one) : reached(this.sidesOf(gate.guards))
     if (gate.place !== null) return reached([gate.place])
-    return gate.guards !== null && 'place' in gate.guards ? reached(this.game.places[gate.guards.place]!.waysIn) : all()
+    return gate.guards !== null && 'place' in gate.guards ? reached(this.game.places[gate.guards.place]!.waysIn) : this.reached(one)
+  }
+
+  /** All reached places; `one`: any of them will do. */
+  private reached(one: boolean): number[] {
+    const places = one ? [this.begin] : [...this.game.places.keys()]
+    return places.filter((place) => this.has('places', place))
   }
 
   private sidesOf(guards: NonNullable<GameGate['guards']>): number[] {
@@ -293,6 +324,13 @@ export class Reach {
     this.gain(gate.yields, 1, gate.place)
     this.raise(gate)
   }
+}
+
+const asked = new WeakMap<Game, readonly number[]>()
+
+/** Live gates that the requirement of something else names. */
+function liveAndAskedFor(game: Game): readonly number[] {
+  return remembered(asked, game, () => [...new Set([...game.sources, ...game.gates].flatMap(({ requires }) => requires.reads.gates))].filter((g) => game.gates[g]!.live && !game.gates[g]!.error))
 }
 
 /** Whether reach is no more than what some order of play does: the plan has nothing that it takes too kindly (docs/checks.md 2). */

@@ -21,6 +21,8 @@ const copiedAsFast = 100
 const mostBranches = 3_000
 const mostHeld = 500_000
 const alwaysFit = 64
+/** So many times as many may come of one move, before those that are alike become one. */
+const madeAtOnce = 8
 
 /** Stops after which branches are compared anyway. */
 const stopsApart = 8
@@ -202,11 +204,13 @@ export class BranchWalk extends RouteWalk {
   private moved(branch: Branch, cause: Cause, move: (state: State, play: Play) => void, after: Branch[]): void {
     branch.changed = true
     this.o.watcher.moved?.(cause, this.stop, 1)
-    let rolled = false
+    let made = 0
     const before = cloneIfRandom(this.o.game, this.o.itinerary, branch, cause)
     const ways = this.chance.rolls((roll) => {
-      const target = before && rolled ? cloneBranch(before, branch.weight) : branch
-      rolled = true
+      // One roll alone can fall in a million ways.
+      if (made > this.mostBranches * madeAtOnce) throw new TooManyBranches()
+      const target = before && made > 0 ? cloneBranch(before, branch.weight) : branch
+      made++
       this.told(target.state, cause, (play) => move(target.state, { ...play, roll: this.rollsThatMatter(roll) }))
       return target
     })

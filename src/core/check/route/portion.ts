@@ -1,5 +1,6 @@
 import { remembered } from '../../plan/remembered.ts'
 import type { Touched } from '../../rules/recompile.ts'
+import { isRanged } from '../chance.ts'
 import type { Game, GameGate, GamePlace, GameProfile, GameSource, GameYield, Reads } from '../../rules/game.ts'
 
 /** A part of the plan that nothing outside it bears on: it can be walked alone. */
@@ -198,10 +199,6 @@ function emptyPortion(): Portion {
 
 function unite(into: Portion, portion: Portion): void {
   for (const part of parts) for (const i of portion[part]) into[part].add(i)
-}
-
-function isRanged(y: GameYield): boolean {
-  return y.min !== y.max
 }
 
 /** Where chance can fall in a portion, whoever plays: on which units, if they may be left out, and on yields that have a range. */

@@ -29,6 +29,8 @@ class PlainReach {
   private readonly gainedIn: Record<string, Record<string, number>> = {}
   private readonly caps: Record<string, number> = {}
   private readonly rewarded: Record<string, number> = {}
+  /** Live gates that hold somewhere, though not where they are passed. */
+  private readonly held = new Set<string>()
 
   constructor(
     private readonly plan: PlanFile,
@@ -45,7 +47,13 @@ class PlainReach {
     this.takeAll()
     for (;;) {
       const opening = gatesOf(this.plan).filter((gate) => !(gate.id in this.waves.gates) && this.canOpen(gate))
-      if (opening.length === 0) return this.waves
+      if (opening.length === 0) {
+        const held = gatesOf(this.plan).filter((gate) => gate.stays === 'live' && !(gate.id in this.waves.gates) && !this.held.has(gate.id) && Object.keys(this.waves.places).some((place) => this.holds(gate.requires, place)))
+        if (held.length === 0) return this.waves
+        for (const { id } of held) this.held.add(id)
+        this.takeAll()
+        continue
+      }
       this.wave++
       for (const gate of opening) this.waves.gates[gate.id] = this.wave
       for (const gate of opening) {
@@ -223,7 +231,7 @@ class PlainReach {
     switch (name) {
       case 'level': return this.level(character!, place)
       case 'cap': return this.limit(character!)
-      case 'open': return word in this.waves.gates ? 1 : 0
+      case 'open': return word in this.waves.gates || this.held.has(word) ? 1 : 0
       case 'visited': return word in this.waves.places ? 1 : 0
       case 'taken': return this.unitsOf(word)
       case 'highest': return Math.max(0, ...sure, ...late)

@@ -1,14 +1,23 @@
 <script setup lang="ts">
-import { computed, ref, useId, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, useId, watch } from 'vue'
+import type { KindName } from '../../../core/plan/kinds.ts'
 import { inOrder, type Records } from '../../../core/plan/records.ts'
+import { typedNumber } from '../../../core/view/numbers.ts'
+import { changedElsewhere } from '../../changed-elsewhere.ts'
+import type { Chosen } from '../../stores/selection.ts'
 import GuardsField from './GuardsField.vue'
 import RequirementField from './RequirementField.vue'
 import RuleField from './RuleField.vue'
 import StopsField from './StopsField.vue'
 import type { FieldEntry } from './field-table.ts'
+import { useTyped } from './use-typed.ts'
 
-/** One field: its label, its control, its unit, and under it what is wrong with it. */
-const props = defineProps<{ entry: FieldEntry; value: unknown; records: Records; issue: string | null; recordKey: string; take: (value: unknown) => string | null }>()
+/**
+ * One field: its label, its control, its unit, and under it what is wrong with it. It stays on the page from one record to the next: what
+ * was typed is taken for the record that it was typed for.
+ */
+const props = defineProps<{ entry: FieldEntry; value: unknown; records: Records; issue: string | null; kind: KindName; recordKey: string; take: (value: unknown, of: Chosen) => string | null }>()
+const emit = defineEmits<{ refused: [says: string, of: Chosen] }>()
 
 const id = useId()
 const refusal = ref<string | null>(null)
@@ -22,51 +31,66 @@ const printed = computed((): string => {
   return value === null || value === undefined ? '' : String(value)
 })
 const text = ref(printed.value)
-watch(printed, (next) => (text.value = next))
+const { elsewhere, isTyped, stands, taken, leave } = useTyped(printed.value, { read: () => text.value, write: (next) => (text.value = next) })
+watch(printed, stands)
+watch(() => props.recordKey, (_, before) => settle(before), { flush: 'sync' })
+onBeforeUnmount(() => settle(props.recordKey))
 
-function give(value: unknown): void {
-  refusal.value = props.take(value)
+/** Whether it was taken; if not, it is told why. */
+function give(value: unknown, key = props.recordKey): boolean {
+  const says = props.take(value, { kind: props.kind, key })
+  if (says && key !== props.recordKey) emit('refused', says, { kind: props.kind, key })
+  else refusal.value = says
+  if (says === null) taken()
+  return says === null
 }
 
-function giveText(): void {
+function giveText(key = props.recordKey): void {
+  const typed = isTyped() ? readTyped() : null
+  if (typed?.ok) give(typed.value, key)
+  else refusal.value = typed?.says ?? null
+}
+
+/** What is typed as a value, or why it is none. */
+function readTyped(): { ok: true; value: unknown } | { ok: false; says: string } {
   const { entry } = props
-  if (text.value === printed.value) return void (refusal.value = null)
-  if (entry.control === 'lines') {
-    if (entry.optional && text.value.trim() === '') return give(null)
-    const read = entry.format.read(text.value, context.value)
-    return read.ok ? give(read.value) : void (refusal.value = read.says)
-  }
-  if (entry.control === 'number') {
-    if (text.value.trim() === '') return entry.nullable || entry.optional ? give(null) : void (refusal.value = 'a number is needed')
-    const n = Number(text.value.replace(/,/g, ''))
-    return Number.isFinite(n) ? give(n) : void (refusal.value = `"${text.value}" is no number`)
-  }
-  give(text.value)
+  const isEmpty = text.value.trim() === ''
+  if (entry.control === 'lines') return entry.optional && isEmpty ? { ok: true, value: null } : entry.format.read(text.value, context.value)
+  if (entry.control !== 'number') return { ok: true, value: text.value }
+  if (isEmpty) return entry.nullable || entry.optional ? { ok: true, value: null } : { ok: false, says: 'a number is needed' }
+  const n = typedNumber(text.value)
+  return Number.isFinite(n) ? { ok: true, value: n } : { ok: false, says: `"${text.value}" is no number` }
+}
+
+/** Before another record is shown: what was typed for this one is taken, or it is told why not. */
+function settle(key: string): void {
+  giveText(key)
+  if (refusal.value) emit('refused', refusal.value, { kind: props.kind, key })
+  revert()
 }
 
 function giveChoice(event: Event): void {
   const chosen = (event.target as HTMLSelectElement).value
-  const { entry } = props
-  if (chosen === '') return give(null)
-  give(entry.field === 'respawns' ? chosen === 'true' : chosen)
+  const value = props.entry.field === 'respawns' ? chosen === 'true' : chosen
+  give(chosen === '' ? null : value)
 }
 
 function revert(): void {
-  text.value = printed.value
+  leave(printed.value)
   refusal.value = null
 }
 </script>
 
 <template>
-  <div class="field" :class="{ broad: entry.control === 'stops' }">
+  <div class="field" :class="{ broad: entry.control === 'stops' || entry.control === 'guards' }">
     <label :for="id">{{ entry.label }}<span v-if="entry.unit" class="soft"> ({{ entry.unit }})</span></label>
     <textarea
       v-if="entry.control === 'lines' || entry.control === 'longtext'" :id="id" v-model="text" :rows="entry.control === 'lines' ? Math.max(entry.rows, Math.min(8, text.split('\n').length)) : 2"
       :placeholder="entry.control === 'lines' ? (entry.optional && !isSet ? 'as the pattern' : entry.format.example) : ''" :class="{ mono: entry.control === 'lines' }" :data-test="`field ${entry.field}`"
-      @change="giveText" @keydown.esc.stop="revert"
+      @change="giveText()" @keydown.esc.stop="revert"
     />
-    <RequirementField v-else-if="entry.control === 'requirement'" :input-id="id" :value="String(value ?? '')" :records="records" @take="give" />
-    <RuleField v-else-if="entry.control === 'rule'" :value="value" :records="records" :record-key="recordKey" @take="give" />
+    <RequirementField v-else-if="entry.control === 'requirement'" :input-id="id" :value="String(value ?? '')" :records="records" :record-key="recordKey" :take="give" @left="refusal = null" />
+    <RuleField v-else-if="entry.control === 'rule'" :key="recordKey" :value="value" :records="records" :record-key="recordKey" :take="give" />
     <GuardsField v-else-if="entry.control === 'guards'" :input-id="id" :value="value" :records="records" @take="give" />
     <StopsField v-else-if="entry.control === 'stops'" :value="value" :records="records" @take="give" />
     <select v-else-if="entry.control === 'select'" :id="id" :value="isSet ? String(value) : ''" :data-test="`field ${entry.field}`" @change="giveChoice">
@@ -82,9 +106,10 @@ function revert(): void {
     <input
       v-else :id="id" v-model="text" :class="{ num: entry.control === 'number', mono: entry.control === 'id' }" :inputmode="entry.control === 'number' ? 'decimal' : undefined"
       :placeholder="entry.control === 'number' ? (entry.nullable ?? (entry.optional ? 'as the pattern' : '')) : ''" :data-test="`field ${entry.field}`"
-      @change="giveText" @keydown.enter="giveText" @keydown.esc.stop="revert"
+      @change="giveText()" @keydown.enter="giveText()" @keydown.esc.stop="revert"
     />
     <p v-if="refusal || issue" class="wrong" role="alert">{{ refusal ?? issue }}</p>
+    <p v-else-if="elsewhere !== null" class="wrong" role="status">{{ changedElsewhere(elsewhere) }}</p>
     <p v-else-if="entry.help" class="help">{{ entry.help }}</p>
   </div>
 </template>

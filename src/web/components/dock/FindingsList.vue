@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { findingWord } from '../../../core/view/finding-words.ts'
+import { numberText } from '../../../core/view/numbers.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { keyOf, useFindingsStore, type Severity } from '../../stores/findings.ts'
+import LongList from '../LongList.vue'
 
 /** Findings of the plan, the gravest first, of one kind and one place if that is wanted; choosing one shows its item. */
 const check = useCheckStore()
@@ -30,11 +32,11 @@ const lockoutText = { none: 'no', undecided: 'not decided', found: 'yes' } as co
     </div>
     <p v-if="!findings.shown.length && !check.isLooking" class="soft">{{ findings.all.length ? 'Nothing of this kind there.' : 'Nothing was found.' }}</p>
     <div v-for="group in findings.groups" :key="group.severity" :class="group.severity">
-      <button class="quiet title" :aria-expanded="!findings.folded.has(group.severity)" @click="findings.toggle(group.severity)">{{ findings.folded.has(group.severity) ? '▸' : '▾' }} {{ titles[group.severity].title }}: {{ group.found.length }}</button>
+      <button class="quiet title" :aria-expanded="!findings.folded.has(group.severity)" @click="findings.toggle(group.severity)">{{ findings.folded.has(group.severity) ? '▸' : '▾' }} {{ titles[group.severity].title }}: {{ numberText(group.found.length) }}</button>
       <ul v-if="!findings.folded.has(group.severity)">
-        <li v-for="found in group.found" :key="keyOf(found)">
-          <button class="link" :title="findingWord(found)" @click="findings.choose(found)"><span aria-hidden="true">{{ titles[group.severity].mark }}</span> {{ found.says }}</button>
-        </li>
+        <LongList :key="`${findings.kind} ${findings.place}`" v-slot="{ item: found }" :items="group.found" :name="group.severity">
+          <li :key="keyOf(found)"><button class="link" :title="findingWord(found)" @click="findings.choose(found)"><span aria-hidden="true">{{ titles[group.severity].mark }}</span> {{ found.says }}</button></li>
+        </LongList>
       </ul>
     </div>
     <p class="soft lockouts" data-test="lockouts">

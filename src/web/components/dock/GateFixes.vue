@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { computed, onUnmounted, watch } from 'vue'
 import type { Fix } from '../../../core/check/fixes/fix.ts'
-import type { GateResult } from '../../../core/check/result.ts'
+import { isTrouble, type GateResult } from '../../../core/check/result.ts'
 import { addRecord, freeId } from '../../../core/change/edits.ts'
 import { byId, inOrder, type Records, type Row } from '../../../core/plan/records.ts'
 import { walkToGate } from '../../../core/play/walk-of-route.ts'
 import { compile } from '../../../core/rules/compile.ts'
-import { verdictWords } from '../../../core/view/verdict-text.ts'
+import { verdictOrder, verdictWords } from '../../../core/view/verdict-text.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { useFixesStore } from '../../stores/fixes.ts'
 import { newKey } from '../../new-key.ts'
@@ -23,19 +23,17 @@ onUnmounted(() => fixes.stop())
 
 const own = computed(() => (fixes.gateKey === props.gate.key ? fixes.fixes : []))
 const taken = computed(() => (fixes.taken?.gate === props.gate.key && plan.undoName === fixes.taken.fix.diff.name ? fixes.taken.fix : null))
-const isTrouble = computed(() => ['short', 'depends', 'sealed'].includes(props.result.verdict))
 const profileOf = computed(() => byId(props.records, 'profile', check.profiles.find((row) => row.key === check.profileKey)?.id ?? ''))
 
 /** What a fix alters beside the gate itself, for one line each: alike for several kinds of player as one. */
 function besides(fix: Fix): { text: string; worse: boolean }[] {
-  const rank = ['clear', 'depends', 'short', 'sealed']
   const lines = new Map<string, { who: Set<string>; worse: boolean }>()
   for (const { gate, profile, before, after } of fix.alters) {
     const isSelf = gate === props.gate.id
     if (isSelf && profile === profileOf.value?.id) continue
     const name = byId(props.records, 'gate', gate)?.name || gate
     const text = isSelf && after === 'clear' ? 'clears it for others too' : `${isSelf ? 'this gate' : name}: ${verdictWords[before].one} → ${verdictWords[after].one}`
-    const line = lines.get(text) ?? { who: new Set<string>(), worse: rank.indexOf(after) > rank.indexOf(before) }
+    const line = lines.get(text) ?? { who: new Set<string>(), worse: verdictOrder.indexOf(after) > verdictOrder.indexOf(before) }
     line.who.add(byId(props.records, 'profile', profile)?.name || profile)
     lines.set(text, line)
   }
@@ -59,9 +57,9 @@ const sentence = (says: string) => says.charAt(0).toUpperCase() + says.slice(1)
 </script>
 
 <template>
-  <section v-if="isTrouble || taken" class="fixes" data-test="fixes">
+  <section v-if="isTrouble(result.verdict) || taken" class="fixes" data-test="fixes">
     <p v-if="taken" class="taken" role="status">Done: {{ taken.says }}. <button class="quiet" @click="plan.undo()">Undo</button></p>
-    <template v-if="isTrouble">
+    <template v-if="isTrouble(result.verdict)">
       <h3>What would make it clear <span v-if="fixes.isLooking || !check.verdicts" class="soft">looking … <button v-if="fixes.isLooking" class="quiet" @click="fixes.stop()">Stop</button></span></h3>
       <ul>
         <li v-for="(fix, i) in own" :key="i">

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { setHead } from '../../../core/change/edits.ts'
-import { Head } from '../../../core/plan/head.ts'
+import type { Head } from '../../../core/plan/head.ts'
+import { recordFault } from '../../../core/plan/record-fault.ts'
 import { inOrder, type Records } from '../../../core/plan/records.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 
@@ -11,9 +12,8 @@ const plan = usePlanStore()
 const says = ref('')
 
 function take(fields: Partial<Head>, name: string): void {
-  const parsed = Head.safeParse({ ...props.records.head, ...fields })
-  says.value = parsed.success ? '' : parsed.error.issues[0]!.message
-  if (parsed.success) plan.edit(setHead(props.records, fields, name))
+  says.value = recordFault('head', { ...props.records.head, ...fields }) ?? ''
+  if (!says.value) plan.edit(setHead(props.records, fields, name))
 }
 
 function takeNumber(event: Event, make: (n: number) => Partial<Head>, name: string): void {

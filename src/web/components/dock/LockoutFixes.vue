@@ -12,7 +12,7 @@ const plan = usePlanStore()
 const check = useCheckStore()
 const fixes = shallowRef<LockoutFix[]>([])
 const isLooking = ref(false)
-const search = new LongSearch()
+const search = new LongSearch(check.handPlan)
 onUnmounted(() => search.end())
 
 watch([() => check.lockouts, () => props.kind], async () => {
@@ -22,7 +22,7 @@ watch([() => check.lockouts, () => props.kind], async () => {
   if (!records || before?.result !== 'found') return void (isLooking.value = false)
   isLooking.value = true
   const ended = await search.ask(async (remote) => {
-    await remote.lockoutFixes(records, props.kind, before, proxy((fix: LockoutFix) => {
+    await remote.lockoutFixes(props.kind, before, proxy((fix: LockoutFix) => {
       if (plan.records === records) fixes.value = [...fixes.value, fix]
     }))
     return true

@@ -80,7 +80,7 @@ h3 { border-top: 1px solid var(--line); font-size: 13px; margin: 14px 0 8px; pad
 .asks { background: var(--panel); border-radius: 4px; margin: 0 0 10px; padding: 6px 8px; font-size: 12px; }
 .acts { margin: 14px 0 0; }
 .own { font-size: 12px; margin: 0; padding-left: 16px; }
-.own button { background: none; border: 0; border-radius: 3px; color: var(--ink); cursor: pointer; font-size: 12px; padding: 1px 0; text-align: left; }
+.own button { background: none; border: 0; border-radius: 3px; color: var(--ink); cursor: pointer; font-size: 12px; padding: 1px 0; text-align: left; vertical-align: top; }
 .own button:hover { background: var(--select); }
 .note { border-top: 1px solid var(--line); font-size: 12px; margin-top: 16px; padding-top: 10px; }
 </style>

@@ -8,6 +8,7 @@ import { freshRecord } from '../../../core/change/fresh.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useSelectionStore } from '../../stores/selection.ts'
+import LongList from '../LongList.vue'
 import HeadEditor from './HeadEditor.vue'
 import { newKey } from '../../new-key.ts'
 
@@ -49,20 +50,24 @@ function remove(kind: KindName, key: string): void {
     <section v-if="check.view?.issues.length" class="issues" role="alert">
       <h3>What is wrong in the plan</h3>
       <ul>
-        <li v-for="(issue, i) in check.view.issues" :key="i">
-          <button v-if="issue.item && issue.item.kind !== 'head'" class="link" @click="selection.choose(issue.item.kind as KindName, issue.item.key)">{{ issue.item.id }}</button>
-          <b v-else>the plan</b> <span class="soft">{{ pathText(issue.path) }}:</span> {{ issueText(issue) }}
-        </li>
+        <LongList v-slot="{ item: issue }" :items="check.view.issues" name="issues">
+          <li>
+            <button v-if="issue.item && issue.item.kind !== 'head'" class="link" @click="selection.choose(issue.item.kind as KindName, issue.item.key)">{{ issue.item.id }}</button>
+            <b v-else>the plan</b> <span class="soft">{{ pathText(issue.path) }}:</span> {{ issueText(issue) }}
+          </li>
+        </LongList>
       </ul>
     </section>
     <HeadEditor :records="records" />
     <section v-for="{ kind, title, one } in lists" :key="kind">
       <header><h3>{{ title }}</h3><button class="quiet" :data-test="`add ${kind}`" @click="add(kind, one)">+ add</button></header>
       <ul>
-        <li v-for="row in rowsOf(kind)" :key="row.key">
-          <button class="link" @click="selection.choose(kind, row.key)">{{ row.name || row.id }}</button>
-          <button class="quiet soft" :aria-label="`Delete ${row.name || row.id}`" @click="remove(kind, row.key)">×</button>
-        </li>
+        <LongList v-slot="{ item: row }" :items="rowsOf(kind)" :name="kind">
+          <li :key="row.key">
+            <button class="link" @click="selection.choose(kind, row.key)">{{ row.name || row.id }}</button>
+            <button class="quiet soft" :aria-label="`Delete ${row.name || row.id}`" @click="remove(kind, row.key)">×</button>
+          </li>
+        </LongList>
       </ul>
     </section>
   </div>

@@ -4,11 +4,13 @@ import { labelOf, renameId, setFields } from '../../../core/change/edits.ts'
 import type { PlanIssue } from '../../../core/plan/issue.ts'
 import { issueText } from '../../../core/plan/issue-text.ts'
 import { kindEntry, type KindName } from '../../../core/plan/kinds.ts'
+import { recordFault } from '../../../core/plan/record-fault.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import { slugPattern } from '../../../core/plan/basics.ts'
 import { reservedWords } from '../../../core/language/words.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
+import type { Chosen } from '../../stores/selection.ts'
 import { plainRecord } from '../../../core/plan/file.ts'
 import FieldControl from './FieldControl.vue'
 import { fieldTable, type FieldEntry } from './field-table.ts'
@@ -18,7 +20,9 @@ const props = defineProps<{ records: Records; kind: KindName; recordKey: string 
 
 const plan = usePlanStore()
 const check = useCheckStore()
-const row = computed(() => props.records[props.kind].get(props.recordKey) as unknown as (Record<string, unknown> & { id: string; name?: string }) | undefined)
+/** A record as it is now: what is typed may be taken while others are being drawn. */
+const recordOf = (kind: KindName, key: string) => plan.records?.[kind].get(key) as unknown as (Record<string, unknown> & { id: string; name?: string }) | undefined
+const row = computed(() => props.records[props.kind].get(props.recordKey) as unknown as Record<string, unknown> | undefined)
 const issues = computed(() => check.issuesByKey.get(props.recordKey) ?? [])
 
 function issueOf({ field }: FieldEntry): string | null {
@@ -26,36 +30,43 @@ function issueOf({ field }: FieldEntry): string | null {
   return own.length ? own.map(issueText).join('; ') : null
 }
 
-/** Takes a value for a field; gives back why it cannot be taken. */
-function take(entry: FieldEntry, value: unknown): string | null {
-  if (!row.value) return null
-  if (entry.control === 'id') return takeId(String(value))
+/** Takes a value for a field of a record, which need no longer be the one that is shown; gives back why it cannot be taken. */
+function take(entry: FieldEntry, value: unknown, { kind, key }: Chosen): string | null {
+  const row = recordOf(kind, key)
+  if (!row) return 'it belongs to what has been deleted'
+  if (entry.control === 'id') return takeId(String(value), { kind, key })
   const fields = { [entry.field]: value ?? undefined }
-  const next = { ...plainRecord(props.kind, row.value as never), ...fields } as Record<string, unknown>
+  const next = { ...plainRecord(kind, row as never), ...fields } as Record<string, unknown>
   const isNullable = (entry.control === 'ref' || entry.control === 'number' || entry.control === 'guards') && !('optional' in entry && entry.optional) && entry.field !== 'pattern'
   if (value === null && isNullable) next[entry.field] = null
-  const parsed = kindEntry(props.kind).schema.safeParse(next)
-  if (!parsed.success) return parsed.error.issues[0]!.message
+  const fault = recordFault(kind, next)
+  if (fault) return fault
   const shown = typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean' ? `: ${String(value).slice(0, 60)}` : ''
-  plan.edit(setFields(props.records, props.kind, props.recordKey, { [entry.field]: value } as never, `${labelOf(row.value)}, ${entry.label.toLowerCase()}${shown}`))
+  plan.edit(setFields(plan.records!, kind, key, { [entry.field]: value } as never, `${labelOf(row)}, ${entry.label.toLowerCase()}${shown}`))
   return null
 }
 
-function takeId(id: string): string | null {
+function takeId(id: string, { kind, key }: Chosen): string | null {
   if (!slugPattern.test(id) || id.length > 64) return 'an id is small letters, digits and _, beginning with a letter'
-  if (props.kind === 'tally' && reservedWords.has(id)) return `"${id}" is a word of the requirement language`
-  const isTaken = [...(props.records[props.kind] as ReadonlyMap<string, { id: string; key: string }>).values()].some((other) => other.id === id && other.key !== props.recordKey)
-  if (isTaken) return `another ${kindEntry(props.kind).word} has the id "${id}"`
-  plan.edit(renameId(props.records, props.kind, props.recordKey, id))
+  if (kind === 'tally' && reservedWords.has(id)) return `"${id}" is a word of the requirement language`
+  const isTaken = [...(plan.records![kind] as ReadonlyMap<string, { id: string; key: string }>).values()].some((other) => other.id === id && other.key !== key)
+  if (isTaken) return `another ${kindEntry(kind).word} has the id "${id}"`
+  plan.edit(renameId(plan.records!, kind, key, id))
   return null
+}
+
+/** What was typed into a field that is left for another record, and cannot be taken, is told of: its place under the field is gone. */
+function tellRefused({ label }: FieldEntry, says: string, { kind, key }: Chosen): void {
+  const row = recordOf(kind, key)
+  plan.notice = row ? `${labelOf(row)}, ${label.toLowerCase()}: ${says}. It was left as it was.` : `What was typed for “${label.toLowerCase()}” was not taken: ${says}.`
 }
 </script>
 
 <template>
   <div v-if="row" class="fields" :data-test="`editor ${kind}`">
     <FieldControl
-      v-for="entry in fieldTable[kind]" :key="`${recordKey} ${entry.field}`" :entry="entry" :value="row[entry.field]" :records="records" :issue="issueOf(entry)"
-      :record-key="recordKey" :take="(value: unknown) => take(entry, value)"
+      v-for="entry in fieldTable[kind]" :key="`${kind} ${entry.field}`" :entry="entry" :value="row[entry.field]" :records="records" :issue="issueOf(entry)"
+      :kind="kind" :record-key="recordKey" :take="(value: unknown, of: Chosen) => take(entry, value, of)" @refused="(says, of) => tellRefused(entry, says, of)"
     />
   </div>
 </template>

@@ -10,14 +10,17 @@ import { complete } from '../../../core/language/complete.ts'
 import { readText } from '../../../core/language/requirement.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import { vocabularyOf } from '../../../core/rules/plan-index.ts'
+import { changedElsewhere } from '../../changed-elsewhere.ts'
+import { useTyped } from './use-typed.ts'
 
 /** A requirement, or a curve's formula: names are completed as they are typed, errors are underlined where they are. Enter or leaving takes it. */
-const props = defineProps<{ inputId: string; value: string; records: Records; use?: 'requirement' | 'formula' }>()
-const emit = defineEmits<{ take: [value: string]; typed: [value: string] }>()
+const props = defineProps<{ inputId: string; value: string; records: Records; recordKey: string; use?: 'requirement' | 'formula'; take: (value: string, key: string) => boolean }>()
+const emit = defineEmits<{ typed: [value: string]; left: [] }>()
 
 const host = ref<HTMLElement>()
 const says = ref<string | null>(null)
 let view: EditorView | null = null
+const { elsewhere, isTyped, stands, taken, leave } = useTyped(props.value, { read: () => view?.state.doc.toString() ?? null, write: replaceBy })
 
 const isFormula = props.use === 'formula'
 const vocabulary = () => (isFormula ? formulaVocabulary : vocabularyOf(props.records))
@@ -36,41 +39,58 @@ function completions(context: CompletionContext) {
   return { from, options: options.map(({ label, detail, insert }) => ({ label, detail, apply: insert })) }
 }
 
-function take(): boolean {
-  const text = view!.state.doc.toString()
-  if (text !== props.value) emit('take', text)
+function give(key = props.recordKey): boolean {
+  if (!isTyped() || props.take(view!.state.doc.toString(), key)) taken()
   return true
 }
 
-onMounted(() => {
-  view = new EditorView({
-    parent: host.value!,
-    state: EditorState.create({
-      doc: props.value,
-      extensions: [
-        history(),
-        autocompletion({ override: [completions], icons: false }),
-        linter(diagnostics, { delay: 120 }),
-        placeholder(isFormula ? 'prev * 1.15 + 10 * L' : 'level >= 8 and ferry_whistle'),
-        EditorView.lineWrapping,
-        EditorView.contentAttributes.of({ 'aria-label': isFormula ? 'Formula in L, prev, first' : 'Requirement', id: props.inputId, 'data-test': isFormula ? 'field formula' : 'field requires' }),
-        // Enter takes what is typed, unless the list of names is open; that has its keys first.
-        keymap.of([...completionKeymap, { key: 'Enter', run: take }, { key: 'Ctrl-Space', run: startCompletion }, ...historyKeymap, ...defaultKeymap]),
-        EditorView.domEventHandlers({ blur: () => void take() }),
-      ],
-    }),
-  })
+const extensions = [
+  history(),
+  autocompletion({ override: [completions], icons: false }),
+  linter(diagnostics, { delay: 120 }),
+  placeholder(isFormula ? 'prev * 1.15 + 10 * L' : 'level >= 8 and ferry_whistle'),
+  EditorView.lineWrapping,
+  EditorView.contentAttributes.of({ 'aria-label': isFormula ? 'Formula in L, prev, first' : 'Requirement', id: props.inputId, 'data-test': isFormula ? 'field formula' : 'field requires' }),
+  // Enter takes what is typed, unless the list of names is open; that has its keys first.
+  keymap.of([...completionKeymap, { key: 'Enter', run: () => give() }, { key: 'Escape', run: revert }, { key: 'Ctrl-Space', run: startCompletion }, ...historyKeymap, ...defaultKeymap]),
+  EditorView.domEventHandlers({ blur: () => void give() }),
+]
+/** The text of a record as it stands, with nothing done to it yet. */
+const fresh = (doc: string) => EditorState.create({ doc, extensions })
+
+onMounted(() => (view = new EditorView({ parent: host.value!, state: fresh(props.value) })))
+// To make an editor costs far more than to give it another text: it goes on from record to record.
+watch(() => props.recordKey, (_, before) => {
+  if (view) give(before)
+}, { flush: 'sync' })
+watch(() => [props.recordKey, props.value] as const, ([key, value], [keyBefore]) => {
+  if (key === keyBefore) return stands(value)
+  says.value = null
+  view?.setState(fresh(value))
+  leave(value)
 })
-watch(() => props.value, (value) => {
-  if (view && view.state.doc.toString() !== value) view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: value } })
+
+function replaceBy(text: string): void {
+  if (view && view.state.doc.toString() !== text) view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: text } })
+}
+
+/** Leaves what stands in the record. */
+function revert(): boolean {
+  leave()
+  emit('left')
+  return true
+}
+onBeforeUnmount(() => {
+  give()
+  view?.destroy()
 })
-onBeforeUnmount(() => view?.destroy())
 </script>
 
 <template>
   <div>
     <div ref="host" class="editor" :class="{ wrong: says }" @keydown.stop />
     <p v-if="says" class="says" role="alert">{{ says }}</p>
+    <p v-else-if="elsewhere !== null" class="says" role="status">{{ changedElsewhere(elsewhere) }}</p>
   </div>
 </template>
 

@@ -4,7 +4,7 @@ import { computed, nextTick, ref } from 'vue'
 import { setCurveValue } from '../../../core/change/curve-edits.ts'
 import type { Records, Row } from '../../../core/plan/records.ts'
 import type { CurveStep, XpUnit } from '../../../core/view/curve-table.ts'
-import { numberText } from '../../../core/view/numbers.ts'
+import { numberText, typedNumber } from '../../../core/view/numbers.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 
 /** One row for each step, written 4 → 5; the number that the curve is made of is edited in place. */
@@ -25,18 +25,20 @@ function begin(step: CurveStep): void {
   void nextTick(() => body.value?.querySelector<HTMLInputElement>('input')?.select())
 }
 
-async function take(step: CurveStep): Promise<void> {
+/** Takes what was typed; `goesOn`: the keyboard stays in the table. */
+async function take(step: CurveStep, goesOn: boolean): Promise<void> {
   if (editing.value !== step.from) return
-  const value = Number(text.value.replace(/,/g, ''))
+  const value = typedNumber(text.value)
   if (!Number.isFinite(value) || text.value.trim() === '') return void (says.value = 'a number is needed')
   editing.value = null
-  if (value === step[edited.value]) return focusRow(step.from)
+  const stay = () => goesOn && focusRow(step.from)
+  if (value === step[edited.value]) return void stay()
   if (props.curve.rule.kind !== 'table') {
     const isTaken = await ElMessageBox.confirm(`The values of ${props.curve.name} come from a ${props.curve.rule.kind}. To change one of them, all are written down as a table; that is one step and can be undone.`, 'Make it a table?', { confirmButtonText: 'Make it a table', cancelButtonText: 'Leave it' }).then(() => true, () => false)
     if (!isTaken) return
   }
   plan.edit(setCurveValue(props.records, props.curve, step.from, value))
-  focusRow(step.from)
+  stay()
 }
 
 function focusRow(level: number): void {
@@ -53,13 +55,13 @@ function move(level: number, by: 1 | -1): void {
   <div ref="body" class="scroll" tabindex="-1" @paste="editing === null && ($event.preventDefault(), emit('paste', $event.clipboardData?.getData('text/plain') ?? ''))">
     <table data-test="curve table">
       <thead>
-        <tr><th>step</th><th class="num">XP</th><th class="num">in all</th><th class="num">growth</th><th class="num">{{ unit ? `of ${unit.name}` : 'units' }}</th><th v-for="one in reached" :key="one.name">{{ one.name }} reaches it</th></tr>
+        <tr><th>step</th><th class="num">XP</th><th class="num">in all</th><th class="num">growth</th><th class="num">{{ unit ? `in ${unit.name}` : 'units' }}</th><th v-for="one in reached" :key="one.name">{{ one.name }} reaches it</th></tr>
       </thead>
       <tbody>
         <tr v-for="step in steps" :key="step.from" :class="{ on: step.from === focus }" @mousedown="emit('focus', step.from)">
           <td>{{ step.from }} → {{ step.to }}</td>
           <td v-for="field in (['step', 'total'] as const)" :key="field" class="num">
-            <input v-if="editing === step.from && field === edited" v-model="text" class="num" :aria-label="`XP from ${step.from} to ${step.to}`" data-test="step editor" @keydown.enter.prevent="take(step)" @keydown.esc.prevent="editing = null; focusRow(step.from)" @blur="take(step)" />
+            <input v-if="editing === step.from && field === edited" v-model="text" class="num" :aria-label="`XP from ${step.from} to ${step.to}`" data-test="step editor" @keydown.enter.prevent="take(step, true)" @keydown.esc.prevent="editing = null; focusRow(step.from)" @blur="take(step, false)" />
             <button v-else-if="field === edited" class="cell" :data-level="step.from" :title="'Enter edits it'" @click="begin(step)" @keydown.down.prevent="move(step.from, 1)" @keydown.up.prevent="move(step.from, -1)">{{ numberText(step[field]) }}</button>
             <template v-else>{{ numberText(step[field]) }}</template>
           </td>

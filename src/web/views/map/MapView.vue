@@ -40,13 +40,13 @@ const wave = ref(0)
 const showsRoute = ref(true)
 /** The place from which a new passage is being drawn. */
 const joining = ref<string | null>(null)
-const search = new LongSearch()
+const search = new LongSearch(check.handPlan)
 const svg = ref<SVGSVGElement>()
 
 watch(() => plan.records, async (records) => {
   if (!records) return
   try {
-    const found = await search.ask((remote) => remote.map(records))
+    const found = await search.ask((remote) => remote.map())
     if (!found || plan.records !== records) return
     const isFirst = view.value === null
     view.value = found

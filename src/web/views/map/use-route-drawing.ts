@@ -1,5 +1,6 @@
 import { ref, type Ref } from 'vue'
 import { addRecord, freeId } from '../../../core/change/edits.ts'
+import { leadsTo } from '../../../core/plan/place.ts'
 import type { MapData, MapPlace } from '../../../core/view/map.ts'
 import { newKey } from '../../new-key.ts'
 import { useCheckStore } from '../../stores/check.ts'
@@ -24,7 +25,7 @@ export function useRouteDrawing(data: Readonly<Ref<MapData | null>>, placeOf: Re
   /** The next stop: it has to be joined to the one before. */
   function draw(key: string): void {
     const before = drawing.value?.at(-1)
-    const isJoined = before === undefined || data.value?.passages.some(({ from, to, twoWay }) => (from === before && to === key) || (twoWay && from === key && to === before))
+    const isJoined = before === undefined || data.value?.passages.some((passage) => leadsTo(passage, before) === key)
     drawingSays.value = isJoined ? '' : `${placeOf.value.get(before!)?.name} and ${placeOf.value.get(key)?.name} are not joined by a passage.`
     if (isJoined && key !== before) drawing.value = [...drawing.value!, key]
   }

@@ -67,7 +67,7 @@ onUnmounted(takeBack)
   <div v-else-if="!plan.records" class="message soft">Opening the plan …</div>
   <div v-else class="frame">
     <VerdictStrip @next="goToTrouble(1)" />
-    <p v-if="plan.notice" class="notice" role="alert">{{ plan.notice }} <button class="quiet" @click="plan.notice = null">Close</button></p>
+    <p v-if="plan.notice" class="notice" role="alert" data-test="notice">{{ plan.notice }} <button class="quiet" @click="plan.notice = null">Close</button></p>
     <p v-if="check.failure" class="notice" role="alert">{{ check.failure }}</p>
     <div class="work"><RouterView /></div>
     <HistoryDialog />

@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { GateResult } from '../../../core/check/result.ts'
+import { routeOfAllPlaces, usualPlayers } from '../../../core/change/what-is-checked.ts'
 import { keysOf } from '../../../core/plan/records.ts'
+import { countText, numberText } from '../../../core/view/numbers.ts'
 import { verdictOrder, verdictShort, verdictWords } from '../../../core/view/verdict-text.ts'
 import VerdictMark from '../../components/VerdictMark.vue'
+import { newKey } from '../../new-key.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useSelectionStore } from '../../stores/selection.ts'
@@ -30,18 +33,30 @@ const counts = computed(() => verdictOrder.flatMap((verdict) => {
   const n = check.gates.filter((gate) => gate.verdict === verdict).length
   return n ? [{ verdict, n, word: n === 1 ? verdictWords[verdict].one : verdictWords[verdict].many }] : []
 }))
+/** Why no gate is checked, and what mends it; null: they are, or there is nothing to go through yet. */
+const missing = computed(() => {
+  const { records } = plan
+  if (!records || records.place.size === 0) return null
+  const route = check.routes.find(({ key }) => key === check.routeKey)
+  const goThroughAll = () => plan.edit(routeOfAllPlaces(records, route?.key ?? null, newKey))
+  if (!route) return { says: 'There is no route, so no gate is checked.', act: 'Make one through all places', mend: goThroughAll }
+  if (route.stops.length === 0) return { says: 'This route has no stops, so no gate is checked.', act: 'Let it go through all places', mend: goThroughAll }
+  if (check.profiles.length === 0) return { says: 'There is no kind of player, so no gate is checked.', act: 'Add the usual three', mend: () => plan.edit(usualPlayers(records, newKey)) }
+  return null
+})
 const issues = computed(() => check.view?.issues.length ?? 0)
 </script>
 
 <template>
   <div class="strip">
-    <select v-model="check.routeKey" aria-label="Route" data-test="route">
+    <select v-if="check.routes.length" v-model="check.routeKey" aria-label="Route" data-test="route">
       <option v-for="route in check.routes" :key="route.key" :value="route.key">{{ route.name || route.id }}</option>
     </select>
-    <select v-model="check.profileKey" aria-label="Kind of player" data-test="profile">
+    <select v-if="check.profiles.length" v-model="check.profileKey" aria-label="Kind of player" data-test="profile">
       <option v-for="profile in check.profiles" :key="profile.key" :value="profile.key">{{ profile.name || profile.id }} player</option>
     </select>
-    <button class="quiet all" :class="{ on: check.showsEveryone }" :aria-pressed="check.showsEveryone" title="All kinds of player at once (a)" data-test="everyone" @click="check.showsEveryone = !check.showsEveryone">all</button>
+    <button v-if="check.profiles.length" class="quiet all" :class="{ on: check.showsEveryone }" :aria-pressed="check.showsEveryone" title="All kinds of player at once (a)" data-test="everyone" @click="check.showsEveryone = !check.showsEveryone">all</button>
+    <p v-if="missing" class="missing" role="status" data-test="nothing checked">{{ missing.says }} <button class="act plain" @click="missing.mend()">{{ missing.act }}</button></p>
     <div class="ticks" role="group" aria-label="Gates in route order">
       <button
         v-for="{ gate, result } in ticks" :key="gate.key" class="tick" :class="{ chosen: selection.chosen?.key === gate.key }"
@@ -54,8 +69,8 @@ const issues = computed(() => check.view?.issues.length ?? 0)
     </div>
     <span v-if="check.progress !== null" class="soft" role="status">checking … {{ Math.round(check.progress * 100) }} %</span>
     <span class="counts" data-test="counts">
-      <b v-for="count in counts" :key="count.verdict" :class="`verdict-${count.verdict}`">{{ count.n }} {{ count.word }}</b>
-      <b v-if="issues" class="verdict-short">{{ issues }} {{ issues === 1 ? 'error' : 'errors' }} in the plan</b>
+      <b v-for="count in counts" :key="count.verdict" :class="`verdict-${count.verdict}`">{{ numberText(count.n) }} {{ count.word }}</b>
+      <b v-if="issues" class="verdict-short">{{ countText(issues, 'error') }} in the plan</b>
     </span>
     <button class="quiet soft" title="Next finding (n); the one before with p" @click="$emit('next')">next trouble <kbd>n</kbd></button>
   </div>
@@ -66,6 +81,8 @@ const issues = computed(() => check.view?.issues.length ?? 0)
 select { background: transparent; border: 1px solid transparent; border-radius: 4px; color: var(--ink); font-size: 13px; font-weight: 600; padding: 4px 2px; }
 select:hover { border-color: var(--line); }
 option { background: var(--raised); color: var(--ink); }
+.missing { margin: 0; white-space: nowrap; }
+.missing .act { margin-left: 6px; padding: 3px 10px; }
 .ticks { display: flex; flex: 1; flex-wrap: wrap; min-width: 0; overflow: hidden; max-height: 50px; }
 .tick { background: none; border: 0; border-radius: 3px; cursor: pointer; line-height: 0; padding: 2px 1px; }
 .tick:hover, .tick.chosen { background: var(--select); }

@@ -1,15 +1,16 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import type { CellEdit, Onward } from './use-cell-editing.ts'
 
-/** A cell being edited in place. Enter takes it, Tab takes it and goes on, Esc leaves it as it was. */
-const props = defineProps<{ text: string; says: string | null; label: string }>()
-const emit = defineEmits<{ commit: [text: string, then: 'stay' | 'next' | 'previous']; cancel: [] }>()
+/** A cell being edited in place. Enter takes it, Tab takes it and goes on, Esc leaves it as it was. Going elsewhere takes it, too. */
+const props = defineProps<{ edit: CellEdit }>()
+const emit = defineEmits<{ commit: [text: string, then: Onward]; cancel: [] }>()
 
 const field = ref<HTMLInputElement>()
-const text = ref(props.text)
+const text = ref(props.edit.typed)
 let isDone = false
 
-function commit(then: 'stay' | 'next' | 'previous'): void {
+function commit(then: Onward): void {
   emit('commit', text.value, then)
 }
 function cancel(): void {
@@ -17,9 +18,13 @@ function cancel(): void {
   emit('cancel')
 }
 function leave(): void {
-  if (!isDone) commit('stay')
+  if (!isDone) commit('elsewhere')
 }
 
+// What was refused has the keyboard again, wherever it went in the meantime.
+watch(() => props.edit, () => setTimeout(() => field.value?.focus()))
+// Where the row is drawn no more, be it scrolled away or deleted, nothing is left unsaid.
+onBeforeUnmount(leave)
 onMounted(() => {
   field.value?.focus()
   field.value?.select()
@@ -28,11 +33,11 @@ onMounted(() => {
 
 <template>
   <input
-    ref="field" v-model="text" :aria-label="label" :aria-invalid="says !== null" data-test="cell-editor"
+    ref="field" v-model="text" :aria-label="edit.cell" :aria-invalid="edit.says !== null" data-test="cell-editor"
     @keydown.enter.prevent.stop="commit('stay')" @keydown.tab.exact.prevent.stop="commit('next')" @keydown.shift.tab.exact.prevent.stop="commit('previous')"
     @keydown.esc.prevent.stop="cancel" @keydown.stop @mousedown.stop @blur="leave"
   />
-  <span v-if="says" class="says" role="alert">{{ says }}</span>
+  <span v-if="edit.says" class="says" role="alert">{{ edit.says }}</span>
 </template>
 
 <style scoped>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive, ref } from 'vue'
 import { firstSteps } from '../../../core/change/first-steps.ts'
+import { shapeFault } from '../../../core/change/shape.ts'
 import { inOrder } from '../../../core/plan/records.ts'
 import { levelTicks } from '../../../core/view/level-axis.ts'
 import { numberText } from '../../../core/view/numbers.ts'
@@ -31,7 +32,10 @@ function begin(): void {
   }
   const level = hasCharacter.value ? null : { ...form, base: Number(form.base), factor: Number(form.factor), add: Number(form.add) }
   const keys = { tally: newKey(), curve: newKey(), character: newKey(), place: newKey(), passage: newKey() }
-  plan.edit(firstSteps(plan.records, level, form.place.trim(), keys, check.routeKey))
+  const diff = firstSteps(plan.records, level, form.place.trim(), keys, check.routeKey)
+  const fault = shapeFault(plan.records, diff)
+  if (fault) says.value = fault
+  else plan.edit(diff)
 }
 </script>
 

@@ -2,6 +2,7 @@
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, ref, toRef, watch } from 'vue'
+import { isTrouble } from '../../../core/check/result.ts'
 import { setFields } from '../../../core/change/edits.ts'
 import type { Diff } from '../../../core/change/diff.ts'
 import { withThreshold } from '../../../core/change/threshold.ts'
@@ -26,9 +27,8 @@ import RouteRail from './RouteRail.vue'
 import RowLanes from './RowLanes.vue'
 import SelectionBar from './SelectionBar.vue'
 import SheetRowView from './SheetRow.vue'
-import { newKey } from '../../new-key.ts'
-import { addEntry, doubleRow, entryContext, entrySpot, itemOf, moveRow, moveRows, recordOf, removeRows } from './sheet-actions.ts'
-import { rowHeights, type Heights } from './row-height.ts'
+import { addEntry, doubleRows, entryContext, entrySpot, itemOf, moveRow, moveRows, recordOf, removeRows, type Cell } from './sheet-actions.ts'
+import { heightsAt, rowHeights, type Heights } from './row-height.ts'
 import { useCellEditing } from './use-cell-editing.ts'
 import { useCopiedRows } from './use-copied-rows.ts'
 import { useDrag } from './use-drag.ts'
@@ -54,7 +54,8 @@ const { width } = useElementSize(scroller)
 const textWidth = computed(() => Math.min(640, Math.max(440, width.value * 0.53)))
 const lanesWidth = computed(() => Math.max(0, width.value - textWidth.value))
 const choice = useLaneChoice()
-const { rows, lanes, crowded, threadsAt, pegsAt, sums, wanted, found, fold, foldAll } = useSheet(lanesWidth, choice)
+const { rows, allRows, indices, lanes, crowded, threadsAt, pegsAt, sums, folded, find, found, fold, foldAll } = useSheet(lanesWidth, choice)
+const { wanted, sought } = find
 
 const noSums: readonly PlaceSum[] = []
 function sumsOf(row: SheetRow | undefined): readonly PlaceSum[] {
@@ -64,14 +65,14 @@ function sumsOf(row: SheetRow | undefined): readonly PlaceSum[] {
 const fonts = ref(0)
 areFontsThere(() => fonts.value++)
 const noHeights = new Float64Array()
-const measured = computed<Heights | undefined>((before) => (width.value === 0 ? undefined : rowHeights(rows.value, { records: props.records, sumsOf, textWidth: textWidth.value, fonts: fonts.value }, before)))
-const heights = stable(() => measured.value?.heights ?? noHeights, sameNumbers)
+const measured = computed<Heights | undefined>((before) => (width.value === 0 ? undefined : rowHeights(allRows.value, { records: props.records, sumsOf, textWidth: textWidth.value, fonts: fonts.value }, before)))
+const heights = stable(() => (measured.value ? heightsAt(measured.value, indices.value) : noHeights), sameNumbers)
 const virtualizer = useVirtualizer(computed(() => ({ count: heights.value.length, getScrollElement: () => scroller.value ?? null, estimateSize: (i: number) => heights.value[i]!, overscan: 8, scrollPaddingStart: 60, scrollPaddingEnd: 90 })))
 const shown = computed(() => virtualizer.value.getVirtualItems().filter((item) => item.index < rows.value.length))
 // Rows are laid out again when some height is another.
 watch(heights, () => virtualizer.value.measure())
 
-const { activeId, activeCell, others, activeIndex, activeRow, chosenRows, chosenItems, isChosen, activate, goTo, extendTo, pick, chooseAll, choose, moveCell, clear } = useRowChoice(rows, (index) => virtualizer.value.scrollToIndex(index))
+const { activeId, activeCell, others, activeIndex, activeRow, chosenRows, chosenItems, isChosen, indexOn, activate, goTo, extendTo, pick, chooseAll, choose, moveCell, clear } = useRowChoice(rows, (index) => virtualizer.value.scrollToIndex(index))
 /** The row under the pointer, which is read out. */
 const hovered = ref<number | null>(null)
 const readIndex = computed(() => hovered.value ?? activeIndex.value)
@@ -88,26 +89,37 @@ function rowAt(clientY: number): number {
   const at = shown.value.find((item) => y < item.start + item.size / 2)
   return at ? at.index : (shown.value.at(-1)?.index ?? -1) + 1
 }
-const { drag, pegDown, rowDown } = useDrag(() => props.records, rows, rowAt, () => chosenItems.value)
+const { drag, pegDown, rowDown } = useDrag(() => props.records, rows, { rowAt, scroller, drop }, () => chosenItems.value)
 
 // What is chosen elsewhere (a tick, the rail, a finding) is shown here.
 watch(() => selection.chosen, (chosen) => {
-  if (!chosen || recordOf(activeRow.value)?.key === chosen.key) return
-  const isIt = (index: number) => recordOf(rows.value[index])?.key === chosen.key
-  const index = rows.value.findIndex((_, i) => isIt(i))
-  if (index >= 0) return goTo(index, 'name')
-  unfoldFor(chosen.key)
+  if (chosen && recordOf(activeRow.value)?.key !== chosen.key) reveal([chosen.key])
 })
 
-/** Unfolds the place in which an item lies that is to be shown. */
-function unfoldFor(key: string): void {
-  const place = props.records.source.get(key)?.place ?? props.records.gate.get(key)?.place
-  if (!place || !rows.value.some((row) => row.type === 'place' && row.folded && row.place.key === place)) return
-  fold(place)
-  void nextTick(() => {
-    const index = rows.value.findIndex((row) => recordOf(row)?.key === key)
-    if (index >= 0) goTo(index, 'name')
-  })
+/** Goes to the first row of some records, also where what is looked for, or a folded place, hides it. */
+function reveal(keys: readonly string[], cell: Cell = 'name'): void {
+  const all = new Set(keys)
+  const indexOf = () => rows.value.findIndex((row) => all.has(recordOf(row)?.key ?? ''))
+  if (indexOf() >= 0) return goTo(indexOf(), cell)
+  const hidden = keys.find((key) => props.records.source.has(key) || props.records.gate.has(key) || props.records.place.has(key))
+  if (hidden === undefined) return
+  wanted.value = ''
+  const place = (props.records.source.get(hidden) ?? props.records.gate.get(hidden))?.place
+  if (place && folded.value.has(place)) fold(place)
+  void nextTick(() => indexOf() >= 0 && goTo(indexOf(), cell))
+}
+
+/** Shows what a step is about, wherever the sheet stands; rows that are chosen for more of the same stay chosen. */
+function show(diff: Diff | null): void {
+  const keys = new Set(diff?.changes.map((change) => change.key))
+  if (!chosenRows.value.some((row) => keys.has(recordOf(row)?.key ?? ''))) reveal([...keys], activeCell.value)
+}
+watch(() => plan.turned, (diff) => void nextTick(() => show(diff)))
+
+/** What was dragged is let go. */
+function drop(diff: Diff): void {
+  plan.edit(diff)
+  void nextTick(() => show(diff))
 }
 
 function focusGrid(): void {
@@ -123,13 +135,11 @@ function commitDiff(diff: Diff | null): void {
 }
 
 function removeChosen(): void {
-  const all = chosenRows.value
-  const next = rows.value.find((row, i) => i > activeIndex.value && !all.includes(row)) ?? rows.value[activeIndex.value - 1]
-  commitDiff(removeRows(props.records, all))
+  const at = rows.value.findIndex((row) => chosenRows.value.includes(row))
+  commitDiff(removeRows(props.records, chosenRows.value))
   clear()
   void nextTick(() => {
-    const index = rows.value.findIndex((row) => row.id === next?.id)
-    if (index >= 0) goTo(index)
+    goTo(at)
     focusGrid()
   })
 }
@@ -147,11 +157,14 @@ function moveActive(by: 1 | -1): void {
 }
 
 function double(): void {
-  const key = newKey()
-  const diff = activeRow.value ? doubleRow(props.records, activeRow.value, key) : null
-  if (!diff) return
-  plan.edit(diff)
-  void nextTick(() => goTo(rows.value.findIndex((row) => row.id === key)))
+  const doubled = doubleRows(props.records, chosenRows.value, check.routeKey)
+  if (!doubled) return
+  plan.edit(doubled.diff)
+  const { keys } = doubled
+  void nextTick(() => {
+    reveal(keys)
+    if (keys.length > 1) choose(keys)
+  })
 }
 
 /** Moves a gate's threshold in the wide lane, or its first one, by one. */
@@ -165,16 +178,16 @@ function nudge(by: 1 | -1): void {
 }
 
 const keys: Record<string, () => void> = {
-  ArrowDown: () => goTo(activeIndex.value + 1),
-  ArrowUp: () => goTo(activeIndex.value - 1),
-  'Shift+ArrowDown': () => extendTo(activeIndex.value + 1),
-  'Shift+ArrowUp': () => extendTo(activeIndex.value - 1),
+  ArrowDown: () => goTo(indexOn(1)),
+  ArrowUp: () => goTo(indexOn(-1)),
+  'Shift+ArrowDown': () => extendTo(indexOn(1)),
+  'Shift+ArrowUp': () => extendTo(indexOn(-1)),
   ArrowRight: () => (activeRow.value?.type === 'place' && activeRow.value.folded ? fold(activeRow.value.place.key) : moveCell(1)),
   ArrowLeft: () => (activeRow.value?.type === 'place' && !activeRow.value.folded && activeCell.value === 'name' ? fold(activeRow.value.place.key) : moveCell(-1)),
-  PageDown: () => goTo(activeIndex.value + 20),
-  PageUp: () => goTo(activeIndex.value - 20),
-  'Shift+PageDown': () => extendTo(activeIndex.value + 20),
-  'Shift+PageUp': () => extendTo(activeIndex.value - 20),
+  PageDown: () => goTo(indexOn(20)),
+  PageUp: () => goTo(indexOn(-20)),
+  'Shift+PageDown': () => extendTo(indexOn(20)),
+  'Shift+PageUp': () => extendTo(indexOn(-20)),
   Home: () => goTo(0),
   End: () => goTo(rows.value.length - 1),
   Enter: () => startEdit(),
@@ -207,8 +220,7 @@ function onPaste(event: ClipboardEvent): void {
 
 function afterPaste(keys: string[]): void {
   void nextTick(() => {
-    const index = rows.value.findIndex((row) => keys.includes(row.id))
-    if (index >= 0) goTo(index, 'name')
+    reveal(keys)
     choose(keys)
     focusGrid()
   })
@@ -218,23 +230,20 @@ function enter(reading: ReturnType<typeof readEntry>): void {
   const added = addEntry(props.records, reading, activeRow.value, check.routeKey)
   if ('says' in added) return
   plan.edit(added.diff)
-  void nextTick(() => {
-    const index = rows.value.findIndex((row) => recordOf(row)?.key === added.key)
-    if (index >= 0) goTo(index, 'name')
-  })
+  void nextTick(() => reveal([added.key]))
 }
 
 function goToTrouble(by: 1 | -1): void {
-  const isTrouble = (index: number) => {
+  const needsMending = (index: number) => {
     const row = rows.value[index]
     const verdict = row?.type === 'gate' ? check.gate(row.gate.id)?.verdict : undefined
-    return verdict === 'short' || verdict === 'sealed' || verdict === 'depends' || (row?.type !== 'heading' && row !== undefined && (check.issuesByKey.get(recordOf(row)?.key ?? '')?.length ?? 0) > 0)
+    return isTrouble(verdict) || (row?.type !== 'heading' && row !== undefined && (check.issuesByKey.get(recordOf(row)?.key ?? '')?.length ?? 0) > 0)
   }
   const n = rows.value.length
   const start = activeIndex.value < 0 ? (by === 1 ? -1 : 0) : activeIndex.value
   for (let step = 1; step <= n; step++) {
     const index = (((start + by * step) % n) + n) % n
-    if (isTrouble(index)) return goTo(index, 'name')
+    if (needsMending(index)) return goTo(index, 'name')
   }
 }
 
@@ -258,11 +267,11 @@ function issuesOf(index: number) {
 function memoOf({ index, start, size }: { index: number; start: number; size: number }): unknown[] {
   const isActive = index === activeIndex.value
   return [
-    rows.value[index], index, start, size, lanes.value, threadText(index), pegsAt(index), sumsOf(rows.value[index]), props.records.pattern, textWidth.value, gateOf(index), verdictOf(index), issuesOf(index),
-    isChosen(index), isActive ? activeCell.value : null, isActive ? editing.value : null, drag.value?.before === index, draggedPeg(index)?.at,
+    rows.value[index], index, start, size, lanes.value, threadsAt(index), pegsAt(index), sumsOf(rows.value[index]), props.records.pattern, textWidth.value, gateOf(index), verdictOf(index), issuesOf(index),
+    isChosen(index), isActive ? activeCell.value : null, editingOf(index), drag.value?.before === index, draggedPeg(index)?.at,
   ]
 }
-const threadText = (index: number) => threadsAt(index).map(({ row, to, at, reached, lane }) => `${lane.id} ${row} ${to} ${at} ${reached}`).join()
+const editingOf = (index: number) => (editing.value?.row === rows.value[index]!.id ? editing.value : null)
 function gateOf(index: number) {
   const item = itemOf(rows.value[index])
   return item?.kind === 'gate' ? check.gate(item.row.id) : undefined
@@ -283,8 +292,8 @@ const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row ===
     <div class="heads">
       <div class="texthead" :style="{ width: rowsWidth }">
         <span></span>
-        <span class="find"><input ref="finder" v-model="wanted" type="search" placeholder="Find rows (Ctrl+F)" aria-label="Find rows" data-test="find" @keydown.esc.stop.prevent="wanted = ''; focusGrid()" @keydown.enter.prevent="focusGrid(); goTo(activeIndex < 0 ? 0 : activeIndex)" @keydown.down.prevent="focusGrid(); goTo(0)" /></span>
-        <span>{{ wanted.trim() ? `${countText(found, 'row')} found` : 'gives / asks for' }}</span><span>role</span><span class="num">verdict</span>
+        <span class="find"><input ref="finder" v-model="wanted" type="search" placeholder="Find rows (Ctrl+F)" aria-label="Find rows" data-test="find" @focus="find.prepare" @keydown.esc.stop.prevent="wanted = ''; focusGrid()" @keydown.enter.prevent="find.seek(); focusGrid(); goTo(activeIndex < 0 ? 0 : activeIndex)" @keydown.down.prevent="find.seek(); focusGrid(); goTo(0)" /></span>
+        <span data-test="found">{{ sought ? `${countText(found, 'row')} found` : 'gives / asks for' }}</span><span>role</span><span class="num">verdict</span>
       </div>
       <LaneHeads ref="heads" :lanes="lanes" :choice="choice" :crowded="crowded" :width="lanesWidth" @zoom="zoom" @pan="pan" />
     </div>
@@ -298,14 +307,14 @@ const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row ===
           <div
             v-for="item in shown" :id="`row-${item.index}`" :key="rows[item.index]!.id" v-memo="memoOf(item)" class="line" role="row" :aria-rowindex="item.index + 1" :aria-selected="isChosen(item.index)"
             :class="{ place: rows[item.index]!.type === 'place', chosen: isChosen(item.index), drop: drag?.before === item.index }"
-            :style="{ transform: `translateY(${item.start}px)`, height: `${item.size}px`, zIndex: editing && item.index === activeIndex ? 4 : undefined }" :data-test="`row ${rows[item.index]!.type}`"
+            :style="{ top: `${item.start}px`, height: `${item.size}px`, zIndex: editingOf(item.index) ? 4 : undefined }" :data-test="`row ${rows[item.index]!.type}`"
             @mousemove="hover($event, item.index)"
           >
             <SheetRowView
               :row="rows[item.index]!" :records="records" :gate="gateOf(item.index)" :issues="issuesOf(item.index)"
               :sums="sumsOf(rows[item.index])"
               :active="item.index === activeIndex" :chosen="isChosen(item.index)" :active-cell="activeCell"
-              :editing="item.index === activeIndex ? editing : null"
+              :editing="editingOf(item.index)"
               @pick="(cell, event) => pick(item.index, cell, event)" @edit="(cell) => { goTo(item.index, cell); startEdit(cell) }" @grab="rowDown($event, rows[item.index]!)"
               @fold="rows[item.index]!.type === 'place' && fold((rows[item.index] as { place: { key: string } }).place.key)" @commit="commit" @cancel="cancel"
             />
@@ -316,7 +325,7 @@ const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row ===
             />
           </div>
         </div>
-        <p v-if="!rows.length" class="soft nothing">{{ wanted.trim() ? `No row has “${wanted.trim()}” in it.` : 'There are no rows yet.' }}</p>
+        <p v-if="!rows.length" class="soft nothing">{{ sought ? `No row has “${sought}” in it.` : 'There are no rows yet.' }}</p>
       </div>
       <svg class="grid" :width="lanesWidth" height="100%" aria-hidden="true" :style="{ left: rowsWidth }">
         <g v-for="lane in lanes" :key="lane.id"><line :x1="lane.left" y1="0" :x2="lane.left" y2="100%" /><line v-for="tick in lane.ticks" :key="tick.x" class="tick" :x1="tick.x" y1="0" :x2="tick.x" y2="100%" /></g>
@@ -346,12 +355,13 @@ const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row ===
 .grid { pointer-events: none; position: absolute; top: 0; }
 .grid line { stroke: var(--line); }
 .grid .tick { opacity: 0.6; }
-.scroller { flex: 1; min-width: 0; overflow-x: hidden; overflow-y: auto; scrollbar-width: none; }
+.scroller { contain: strict; flex: 1; min-width: 0; overflow-x: hidden; overflow-y: auto; scrollbar-width: none; }
 /* The active cell shows where the focus is; see SheetRow. */
 .scroller:focus-visible { outline: none; }
 .defs { position: absolute; }
 .all { position: relative; }
-.line { border-bottom: 1px solid color-mix(in srgb, var(--line) 55%, transparent); display: flex; left: 0; position: absolute; top: 0; width: 100%; }
+/* What changes in one row, or in the sheet, lays out nothing else; what a cell says of its text may stand out of its row. */
+.line { border-bottom: 1px solid color-mix(in srgb, var(--line) 55%, transparent); contain: layout style size; display: flex; left: 0; position: absolute; top: 0; width: 100%; }
 .line.place { background: var(--panel); }
 .line.chosen { background: var(--mark); }
 .line.drop { box-shadow: inset 0 2px 0 var(--accent); }

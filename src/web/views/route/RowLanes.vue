@@ -2,11 +2,10 @@
 import { computed } from 'vue'
 import type { Verdict } from '../../../core/check/result.ts'
 import type { Peg } from '../../../core/view/pegs.ts'
-import type { Thread } from '../../../core/view/threads.ts'
-import type { LaneThread } from './use-sheet.ts'
 import { numberText } from '../../../core/view/numbers.ts'
 import VerdictMark from '../../components/VerdictMark.vue'
 import type { DrawnLane } from '../../draw/lane-scale.ts'
+import type { ThreadRun } from '../../draw/thread-runs.ts'
 
 /** What happens to every amount in one row: the line with its band, the cap's wall, pegs, threads, XP lost. */
 const props = defineProps<{
@@ -17,7 +16,7 @@ const props = defineProps<{
   pegs: readonly Peg[]
   verdict: Verdict | undefined
   /** Those that begin, pass or end here. */
-  threads: readonly LaneThread[]
+  threads: readonly ThreadRun[]
   /** Whether this is a place's row: names of other kinds of player stand beside their lines there. */
   named: boolean
   /** A peg that is being dragged stands elsewhere. */
@@ -68,12 +67,10 @@ const pegs = computed(() => props.lanes.flatMap((lane) => props.pegs.filter((peg
   return { peg, x, to: point ? lane.scale(point.to) : x, lane, has: point?.to ?? null }
 })))
 
-function threadTop(thread: Thread): number {
-  return thread.row === props.index ? middle.value : 0
-}
-function threadEnd(thread: Thread): number {
-  return thread.to === props.index && thread.reached ? middle.value : props.height
-}
+/** All threads as one path, and the knots at which some end. */
+const endsHere = ({ to, reached }: ThreadRun) => to === props.index && reached
+const threadPath = computed(() => props.threads.map((run) => `M${run.x} ${run.row === props.index ? middle.value : 0} V${endsHere(run) ? middle.value : props.height}`).join(' '))
+const knots = computed(() => props.threads.filter(endsHere))
 </script>
 
 <template>
@@ -91,10 +88,8 @@ function threadEnd(thread: Thread): number {
     </g>
     <path v-for="(other, i) in others" :key="`other ${i}`" :d="other.path" class="other" />
     <text v-for="label in labels" :key="label.at" :x="label.at + 5" :y="height - 8" class="label">{{ label.names.join(', ') }}</text>
-    <g v-for="(thread, i) in threads" :key="`thread ${i}`">
-      <line :x1="thread.lane.scale(thread.at)" :y1="threadTop(thread)" :x2="thread.lane.scale(thread.at)" :y2="threadEnd(thread)" class="thread" />
-      <circle v-if="thread.to === index && thread.reached" :cx="thread.lane.scale(thread.at)" :cy="middle" r="2.5" class="knot" />
-    </g>
+    <path v-if="threadPath" :d="threadPath" class="thread" />
+    <circle v-for="{ x } in knots" :key="`knot ${x}`" :cx="x" :cy="middle" r="2.5" class="knot" />
     <g v-for="({ peg, x, to, lane, has }, i) in pegs" :key="`peg ${i}`" :class="`verdict-${verdict ?? 'off_route'}`">
       <title>{{ peg.text }} (drag to change it){{ has === null ? '' : `: the line stands at ${numberText(Math.floor(has * 100) / 100)} here` }}</title>
       <line v-if="lane.wide" :x1="x" :y1="height - 5" :x2="to" :y2="height - 5" class="slack" />
@@ -114,7 +109,7 @@ function threadEnd(thread: Thread): number {
 .other { fill: none; opacity: 0.75; stroke: var(--path); stroke-dasharray: 5 2; stroke-width: 1; }
 .label { fill: var(--soft); font-size: 10px; paint-order: stroke; stroke: var(--panel); stroke-width: 3px; }
 .hold { cursor: ew-resize; fill: transparent; touch-action: none; }
-.thread { stroke: var(--short); stroke-dasharray: 1.5 3; stroke-width: 1.5; }
+.thread { fill: none; stroke: var(--short); stroke-dasharray: 1.5 3; stroke-width: 1.5; }
 .knot { fill: var(--short); }
 .slack { stroke: currentColor; opacity: 0.45; stroke-width: 3; }
 </style>

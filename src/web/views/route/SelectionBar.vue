@@ -2,6 +2,7 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { bulkFields, bulkOperations, changeNumbers, moveAll, setRoles, type BulkFieldName, type BulkOperation } from '../../../core/change/bulk.ts'
 import { isEmpty, type Diff } from '../../../core/change/diff.ts'
+import { shapeFault } from '../../../core/change/shape.ts'
 import { inOrder, type ItemRow, type Records } from '../../../core/plan/records.ts'
 import { countText } from '../../../core/view/numbers.ts'
 import TurnsText from '../../components/TurnsText.vue'
@@ -34,21 +35,23 @@ const diff = computed((): Diff | null => {
 })
 const says = computed(() => {
   if (isNumbers.value && by.value.trim() !== '' && !diff.value) return 'a number is needed'
-  return diff.value && isEmpty(diff.value) ? 'that changes nothing' : ''
+  return diff.value && isEmpty(diff.value) ? 'that changes nothing' : (fault.value ?? '')
 })
+const fault = computed(() => diff.value && shapeFault(props.records, diff.value))
+const isReady = computed(() => diff.value !== null && !isEmpty(diff.value) && fault.value === null)
 
 const turns = shallowRef<Turn[] | null>(null)
 watch([diff, () => check.view], async () => {
   turns.value = null
   const asked = diff.value
-  if (!asked || isEmpty(asked)) return
+  if (!asked || !isReady.value) return
   const found = await check.preview(asked)
   if (found && asked === diff.value) turns.value = found
 }, { immediate: true })
 
 function apply(): void {
-  if (!diff.value || isEmpty(diff.value)) return
-  plan.edit(diff.value)
+  if (!isReady.value) return
+  plan.edit(diff.value!)
   by.value = ''
 }
 
@@ -74,7 +77,7 @@ defineExpose({ focus: () => first.value?.focus() })
       <option value="">choose a place …</option>
       <option v-for="place in inOrder(records, 'place')" :key="place.key" :value="place.key">{{ place.name || place.id }}</option>
     </select>
-    <button class="act" :disabled="!diff || isEmpty(diff)" data-test="bulk apply">Apply</button>
+    <button class="act" :disabled="!isReady" data-test="bulk apply">Apply</button>
     <span class="told" aria-live="polite"><span v-if="says" class="soft">{{ says }}</span><TurnsText v-else-if="diff" :records="records" :turns="turns" /></span>
     <button type="button" class="quiet" title="Copy as a table (Ctrl+C)" @click="emit('copy')">Copy</button>
     <button type="button" class="quiet" title="Delete (Del)" @click="emit('remove')">Delete</button>

@@ -11,6 +11,7 @@ import VerdictMark from '../../components/VerdictMark.vue'
 import CellEditor from './CellEditor.vue'
 import { askedText, placeLine } from './row-height.ts'
 import { cells, type Cell } from './sheet-actions.ts'
+import type { CellEdit, Onward } from './use-cell-editing.ts'
 
 /** The text side of one row: its name, what it gives or asks for, its role, its verdict. */
 const props = defineProps<{
@@ -22,9 +23,9 @@ const props = defineProps<{
   active: boolean
   chosen: boolean
   activeCell: Cell
-  editing: { cell: Cell; text: string; says: string | null } | null
+  editing: CellEdit | null
 }>()
-const emit = defineEmits<{ pick: [cell: Cell, event: MouseEvent]; edit: [cell: Cell]; fold: []; grab: [event: PointerEvent]; commit: [text: string, then: 'stay' | 'next' | 'previous']; cancel: [] }>()
+const emit = defineEmits<{ pick: [cell: Cell, event: MouseEvent]; edit: [cell: Cell]; fold: []; grab: [event: PointerEvent]; commit: [text: string, then: Onward]; cancel: [] }>()
 
 const item = computed(() => (props.row.type === 'source' ? props.row.source : props.row.type === 'gate' ? props.row.gate : null))
 const texts = computed((): Record<Cell, string> => {
@@ -53,7 +54,7 @@ function classOf(cell: Cell) {
       v-for="cell in cells" :key="cell" role="gridcell" class="cell" :class="classOf(cell)" :title="cell === 'asks' ? texts.asks : undefined"
       @mousedown="emit('pick', cell, $event)" @dblclick="emit('edit', cell)"
     >
-      <CellEditor v-if="editing?.cell === cell" :text="editing.text" :says="editing.says" :label="cell" @commit="(text, then) => emit('commit', text, then)" @cancel="emit('cancel')" />
+      <CellEditor v-if="editing?.cell === cell" :edit="editing" @commit="(text, then) => emit('commit', text, then)" @cancel="emit('cancel')" />
       <template v-else>{{ texts[cell] }}<i v-if="cell === 'name' && row.type === 'place' && row.again" class="soft"> · visited again</i><i v-if="cell === 'name' && guards" class="soft"> · {{ guards }}</i></template>
     </span>
     <span class="verdict" role="gridcell" :class="gate ? `verdict-${gate.verdict}` : ''">

@@ -2,7 +2,7 @@ import { assert } from 'chai'
 import fc from 'fast-check'
 import { smallPlan } from '../../../core/testing/plans.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
-import { rowHeights, type HeightContext } from './row-height.ts'
+import { heightsAt, rowHeights, type HeightContext } from './row-height.ts'
 import { linesOf } from './text-width.ts'
 
 const [lines, letter] = [15, 7]
@@ -32,6 +32,19 @@ describe('heights of rows', () => {
       after.splice(at, gone, ...added.map(row))
       assert.deepEqual([...rowHeights(after, context(width, fonts), before).heights], [...rowHeights(after, context(width, fonts)).heights])
     }))
+  })
+})
+
+describe('heights of rows that are found', () => {
+  it('are those that they have among all, and those of rows that have changed are measured', () => {
+    const all = [row(1), row(40), row(5), row(60)].map((one, i) => ({ ...one, id: `row ${i}` }))
+    const measured = rowHeights(all, context(400))
+    assert.deepEqual([...heightsAt(measured, [1, 3])], [measured.heights[1], measured.heights[3]])
+    assert.strictEqual(heightsAt(measured, null), measured.heights)
+    const changed = { ...row(80), id: 'row 2' }
+    const [first, second, third] = heightsAt(rowHeights([all[0]!, all[1]!, changed, all[3]!], context(400), measured), [0, 2, 3])
+    assert.deepEqual([first, third], [measured.heights[0], measured.heights[3]])
+    assert.equal(second, rowHeights([changed], context(400)).heights[0])
   })
 })
 

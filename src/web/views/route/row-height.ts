@@ -63,6 +63,11 @@ export function rowHeights(rows: readonly SheetRow[], of: HeightContext, before?
   return { rows, of, heights }
 }
 
+/** Heights of those rows that are shown, by which of all they are; null: all are. */
+export function heightsAt({ heights }: Heights, indices: readonly number[] | null): Float64Array {
+  return indices ? Float64Array.from(indices, (i) => heights[i]!) : heights
+}
+
 /** The height of a row: as many lines as its longest cell needs, so that nothing in it is cut off. */
 function rowHeight(records: Records, row: SheetRow, sums: readonly PlaceSum[], textWidth: number): number {
   if (row.type === 'heading') return lineHeight + padding

@@ -1,10 +1,12 @@
 import type { Diff } from '../../../core/change/diff.ts'
-import { addItem, addRecord, doubleItem, freeId, labelOf, moveItem, moveItems, neighbourSpot, removeRecords, setFields, type Spot } from '../../../core/change/edits.ts'
+import { shapeFault } from '../../../core/change/shape.ts'
+import { addItem, addRecord, canStand, freeId, labelOf, moveItem, moveItems, neighbourSpot, removeRecords, setFields, type Spot } from '../../../core/change/edits.ts'
 import { addPlaceAfter } from '../../../core/change/add-place.ts'
+import { doubleItems, doublePlace, type Doubled } from '../../../core/change/double.ts'
 import { moveStop } from '../../../core/change/move-stop.ts'
 import type { EntryContext, EntryReading } from '../../../core/exchange/entry-line.ts'
 import { asksText, givesText, readAsks, readGives } from '../../../core/exchange/row-text.ts'
-import { placeKinds } from '../../../core/plan/place.ts'
+import { leadsTo, placeKinds } from '../../../core/plan/place.ts'
 import { contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../../../core/plan/records.ts'
 import { wholeSource } from '../../../core/plan/source.ts'
 import { vocabularyOf } from '../../../core/rules/plan-index.ts'
@@ -50,6 +52,16 @@ export function placeText({ kind, minutes, goal }: Pick<Row<'place'>, 'kind' | '
 }
 
 export function editCell(records: Records, row: SheetRow, cell: Cell, text: string): Edited {
+  return fitting(records, readCell(records, row, cell, text))
+}
+
+/** What was read, if a plan can hold it. */
+function fitting<T extends { diff: Diff }>(records: Records, read: T | { says: string }): T | { says: string } {
+  const fault = 'diff' in read ? shapeFault(records, read.diff) : null
+  return fault ? { says: fault } : read
+}
+
+function readCell(records: Records, row: SheetRow, cell: Cell, text: string): Edited {
   const target = recordOf(row)
   if (!target || row.type === 'heading') return { says: 'this row cannot be edited' }
   const record = row.type === 'place' ? row.place : row.type === 'source' ? row.source : row.gate
@@ -122,7 +134,7 @@ export function moveRows(records: Records, rows: readonly SheetRow[], chosen: re
   const edge = by === 1 ? items.at(-1) : items[0]
   const places = [...new Set(rows.flatMap((r) => (r.type === 'place' && !r.again ? [r.place.key] : [])))]
   const spot = edge && neighbourSpot(records, edge, by, places)
-  return spot ? moveItems(records, items, clearOf(records, items, spot)) : null
+  return spot && canStand(items, spot) ? moveItems(records, items, clearOf(records, items, spot)) : null
 }
 
 /** The same spot behind the nearest item before it that is not moved itself. */
@@ -136,11 +148,12 @@ function clearOf(records: Records, items: readonly ItemRow[], { place, after }: 
 /** Moves rows that are dropped above the row at an index; null where they cannot go, or go where they are. */
 export function dropRows(records: Records, rows: readonly SheetRow[], items: readonly ItemRow[], before: number): Diff | null {
   const spot = dropSpot(records, rows, before)
-  const diff = spot && moveItems(records, items, clearOf(records, items, spot))
-  return diff?.changes.length ? diff : null
+  if (!spot || !canStand(items, spot)) return null
+  const diff = moveItems(records, items, clearOf(records, items, spot))
+  return diff.changes.length ? diff : null
 }
 
-/** Where a row goes that is dropped above the row at an index; null where it cannot go. */
+/** Where a row goes that is dropped above the row at an index; null where none can go. */
 export function dropSpot(records: Records, rows: readonly SheetRow[], before: number): Spot | null {
   const above = rows[before - 1]
   if (!above || above.type === 'heading') return null
@@ -149,9 +162,12 @@ export function dropSpot(records: Records, rows: readonly SheetRow[], before: nu
   return above.folded || above.again ? entrySpot(records, above) : { place: above.place.key, after: null }
 }
 
-export function doubleRow(records: Records, row: SheetRow, key: string): Diff | null {
-  const item = itemOf(row)
-  return item ? doubleItem(records, item, key) : null
+/** Doubles the chosen sources and gates, or the place of a single row; null where there is nothing to double. */
+export function doubleRows(records: Records, rows: readonly SheetRow[], routeKey: string | null): Doubled | null {
+  const items = rows.map(itemOf).filter((item) => item !== null)
+  if (items.length) return doubleItems(records, items, newKey)
+  const [row] = rows
+  return row?.type === 'place' ? doublePlace(records, row.place, newKey, routeKey) : null
 }
 
 export function removeRows(records: Records, rows: readonly SheetRow[]): Diff | null {
@@ -175,14 +191,23 @@ export function entrySpot(records: Records, row: SheetRow | undefined): Spot | n
 export function entryContext(records: Records, place: string | null): EntryContext {
   const from = place === null ? undefined : records.place.get(place)?.id
   const ways = inOrder(records, 'passage').flatMap((passage) => {
-    if (passage.from === from) return [{ passage: passage.id, to: passage.to }]
-    return passage.twoWay && passage.to === from ? [{ passage: passage.id, to: passage.from }] : []
+    const to = from === undefined ? null : leadsTo(passage, from)
+    return to === null ? [] : [{ passage: passage.id, to }]
   })
   return { tallies: inOrder(records, 'tally'), vocabulary: vocabularyOf(records), places: inOrder(records, 'place'), waysOut: ways, patterns: inOrder(records, 'pattern') }
 }
 
 /** What a line that was read adds, and the key of it. */
-export function addEntry(records: Records, reading: EntryReading, row: SheetRow | undefined, routeKey: string | null): { diff: Diff; key: string } | { says: string } {
+export function addEntry(records: Records, reading: EntryReading, row: SheetRow | undefined, routeKey: string | null): Added | { says: string } {
+  return fitting(records, entered(records, reading, row, routeKey))
+}
+
+interface Added {
+  diff: Diff
+  key: string
+}
+
+function entered(records: Records, reading: EntryReading, row: SheetRow | undefined, routeKey: string | null): Added | { says: string } {
   if (reading.kind === 'nothing') return { says: reading.says }
   const key = newKey()
   const id = freeId(records, reading.kind, reading.record.name)

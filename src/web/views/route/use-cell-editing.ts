@@ -1,6 +1,7 @@
 import { nextTick, ref, type Ref } from 'vue'
 import type { Records } from '../../../core/plan/records.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
+import { changedElsewhere } from '../../changed-elsewhere.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { cellText, editCell, toggleRole, type Cell } from './sheet-actions.ts'
 
@@ -16,35 +17,70 @@ interface Place {
 /** Cells with something to type in, in the order in which Tab goes through them. */
 const typed: readonly Cell[] = ['name', 'asks']
 
+/** Where typing goes on once it is taken: back in the sheet, in the next or the previous cell, or wherever the user has gone. */
+export type Onward = 'stay' | 'next' | 'previous' | 'elsewhere'
+
+export interface CellEdit {
+  /** The id of the row that it was begun in: another one may be active by the time it is taken. */
+  row: string
+  cell: Cell
+  /** What stood there, and what was typed instead, as far as it was tried to be taken. */
+  text: string
+  typed: string
+  says: string | null
+}
+
 /** Typing into the cells of the sheet, in place. `leave`: gives the keyboard back to the sheet. */
 export function useCellEditing(records: () => Records, { rows, activeRow, activeCell, activeIndex, goTo }: Place, leave: () => void) {
   const plan = usePlanStore()
-  const editing = ref<{ cell: Cell; text: string; says: string | null } | null>(null)
+  const editing = ref<CellEdit | null>(null)
 
   function startEdit(cell: Cell = activeCell.value): void {
     const row = activeRow.value
     if (!row || row.type === 'heading') return
-    if (cell !== 'role') editing.value = { cell, text: cellText(records(), row, cell), says: null }
+    if (editing.value) return goBack(editing.value)
+    if (cell !== 'role') editing.value = begun(row, cell)
     else {
       const diff = toggleRole(records(), row)
       if (diff) plan.edit(diff)
     }
   }
 
-  function commit(text: string, then: 'stay' | 'next' | 'previous'): void {
-    const row = activeRow.value
+  function begun(row: SheetRow, cell: Cell): CellEdit {
+    const text = cellText(records(), row, cell)
+    return { row: row.id, cell, text, typed: text, says: null }
+  }
+
+  function commit(text: string, then: Onward): void {
     const edit = editing.value
-    if (!row || !edit) return
+    if (!edit) return
+    const row = rows.value.find(({ id }) => id === edit.row)
+    if (!row) return loseRow(text, edit)
     if (text !== edit.text) {
+      const now = cellText(records(), row, edit.cell)
+      if (now !== edit.text && now !== text) return refuse({ ...edit, text: now, typed: text, says: changedElsewhere(now) })
       const edited = editCell(records(), row, edit.cell, text)
-      if ('says' in edited) {
-        editing.value = { ...edit, says: edited.says }
-        return
-      }
+      if ('says' in edited) return refuse({ ...edit, typed: text, says: edited.says })
       plan.edit(edited.diff)
     }
     editing.value = null
-    void nextTick(() => (then === 'stay' ? leave() : goOn(then === 'next' ? 1 : -1)))
+    if (then !== 'elsewhere') void nextTick(() => (then === 'stay' ? leave() : goOn(then === 'next' ? 1 : -1)))
+  }
+
+  /** The row was deleted while something was typed into it, here or by somebody else. */
+  function loseRow(text: string, edit: CellEdit): void {
+    if (text !== edit.text) plan.notice = `“${text}” was not taken: its row has been deleted.`
+    cancel()
+  }
+
+  function refuse(edit: CellEdit): void {
+    editing.value = edit
+    goBack(edit)
+  }
+
+  /** What cannot be taken is not left behind: its row is the active one again. */
+  function goBack(edit: CellEdit): void {
+    if (activeRow.value?.id !== edit.row) goTo(rows.value.findIndex(({ id }) => id === edit.row), edit.cell)
   }
 
   /** Tab goes on to the next cell that is typed in, and from the last one to the next row. */

@@ -1,6 +1,6 @@
-import { useEventListener } from '@vueuse/core'
+import { useEventListener, useRafFn } from '@vueuse/core'
 import { shallowRef, type Ref } from 'vue'
-import { setFields, labelOf } from '../../../core/change/edits.ts'
+import { canStand, setFields, labelOf } from '../../../core/change/edits.ts'
 import type { Diff } from '../../../core/change/diff.ts'
 import { withThreshold } from '../../../core/change/threshold.ts'
 import type { ItemRow, Records, Row } from '../../../core/plan/records.ts'
@@ -9,7 +9,6 @@ import type { Peg } from '../../../core/view/pegs.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import type { DrawnLane } from '../../draw/lane-scale.ts'
 import { useCheckStore } from '../../stores/check.ts'
-import { usePlanStore } from '../../stores/plan.ts'
 import type { Turn } from '../../workers/check.worker.ts'
 import { dropRows, dropSpot, itemOf } from './sheet-actions.ts'
 
@@ -30,14 +29,25 @@ export interface Drag {
 /** So far a pointer moves before it drags. */
 const threshold = 4
 
+/** A row that is held so near to an end of the sheet scrolls it, the nearer the faster: by so much in each picture at most. */
+const edge = 44
+const fastest = 22
+
+/** The sheet under the pointer: which row lies at a height of the screen, what scrolls, and what becomes of what is let go. */
+interface Ground {
+  rowAt: (clientY: number) => number
+  scroller: Readonly<Ref<HTMLElement | undefined>>
+  drop: (diff: Diff) => void
+}
+
 /** Pegs and rows that are dragged: while they are, what it would alter is worked out and shown; Esc lets them be. */
-export function useDrag(records: () => Records, rows: Ref<readonly SheetRow[]>, rowAt: (clientY: number) => number, chosen: () => readonly ItemRow[]) {
-  const plan = usePlanStore()
+export function useDrag(records: () => Records, rows: Ref<readonly SheetRow[]>, { rowAt, scroller, drop }: Ground, chosen: () => readonly ItemRow[]) {
   const check = useCheckStore()
   const drag = shallowRef<Drag | null>(null)
   let move: ((event: PointerEvent) => Omit<Drag, 'turns' | 'x' | 'y'> | null) | null = null
   let start: { x: number; y: number } | null = null
   let last = ''
+  let held: PointerEvent | null = null
 
   function begin(event: PointerEvent, moved: NonNullable<typeof move>): void {
     if (event.button !== 0) return
@@ -69,6 +79,7 @@ export function useDrag(records: () => Records, rows: Ref<readonly SheetRow[]>, 
       const before = rowAt(clientY)
       const spot = dropSpot(records(), rows.value, before)
       if (!spot) return null
+      if (!canStand(items, spot)) return { says: 'a source stands in a place: only gates stand anywhere', diff: null }
       const isSame = items.length === 1 && (rows.value[before - 1]?.id === row.id || rows.value[before]?.id === row.id)
       const place = records().place.get(spot.place ?? '')
       const what = items.length === 1 ? labelOf(item.row) : countText(items.length, 'row')
@@ -77,6 +88,12 @@ export function useDrag(records: () => Records, rows: Ref<readonly SheetRow[]>, 
   }
 
   useEventListener('pointermove', (event: PointerEvent) => {
+    held = event
+    follow(event)
+    if (drag.value?.before !== undefined) resume()
+  })
+
+  function follow(event: PointerEvent): void {
     if (!move || !start) return
     const isFar = Math.abs(event.clientX - start.x) + Math.abs(event.clientY - start.y) >= threshold
     if (!drag.value && !isFar) return
@@ -89,7 +106,14 @@ export function useDrag(records: () => Records, rows: Ref<readonly SheetRow[]>, 
     if (key === last) return
     last = key
     if (next.diff) void lookAhead(next.diff, key)
-  })
+  }
+
+  const { pause, resume } = useRafFn(() => {
+    const by = held && scroller.value ? paceAt(held.clientY, scroller.value.getBoundingClientRect()) : 0
+    if (by === 0) return
+    scroller.value!.scrollTop += by
+    follow(held!)
+  }, { immediate: false })
 
   async function lookAhead(diff: Diff, key: string): Promise<void> {
     const turns = await check.preview(diff)
@@ -97,6 +121,7 @@ export function useDrag(records: () => Records, rows: Ref<readonly SheetRow[]>, 
   }
 
   function end(): void {
+    pause()
     move = null
     start = null
     drag.value = null
@@ -105,7 +130,7 @@ export function useDrag(records: () => Records, rows: Ref<readonly SheetRow[]>, 
   useEventListener('pointerup', () => {
     const done = drag.value?.diff
     end()
-    if (done) plan.edit(done)
+    if (done) drop(done)
   })
   useEventListener('pointercancel', end)
   useEventListener('keydown', (event: KeyboardEvent) => {
@@ -116,6 +141,13 @@ export function useDrag(records: () => Records, rows: Ref<readonly SheetRow[]>, 
   }, { capture: true })
 
   return { drag, pegDown, rowDown }
+}
+
+/** By how much the sheet is scrolled in the next picture while a row is held at a height of the screen. */
+function paceAt(y: number, { top, bottom }: DOMRect): number {
+  const [above, below] = [top + edge - y, y - (bottom - edge)]
+  const depth = Math.max(above, below)
+  return depth <= 0 ? 0 : Math.sign(below - above) * Math.ceil(Math.min(1, depth / edge) * fastest)
 }
 
 /** Whole where the threshold was whole and its lane is not too fine for that; levels always are. */

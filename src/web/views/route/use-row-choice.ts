@@ -1,4 +1,4 @@
-import { computed, ref, type ComputedRef } from 'vue'
+import { computed, ref, shallowRef, watch, type ComputedRef } from 'vue'
 import type { ItemRow } from '../../../core/plan/records.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import { useSelectionStore } from '../../stores/selection.ts'
@@ -10,11 +10,16 @@ export function useRowChoice(rows: ComputedRef<SheetRow[]>, scrollTo: (index: nu
   const activeId = ref<string | null>(null)
   const activeCell = ref<Cell>('name')
   /** Rows chosen together, by id; empty: only the active one is. */
-  const others = ref(new Set<string>())
+  const others = shallowRef<ReadonlySet<string>>(new Set())
   /** Where a range of chosen rows began. */
   let anchor: string | null = null
 
   const activeIndex = computed(() => rows.value.findIndex((row) => row.id === activeId.value))
+  /** Where the active row stood last: from there the keyboard goes on when it is gone. */
+  let lastIndex = -1
+  watch(activeIndex, (now) => {
+    if (now >= 0) lastIndex = now
+  })
   const activeRow = computed(() => rows.value[activeIndex.value])
   const chosenRows = computed(() => (others.value.size ? rows.value.filter((row) => others.value.has(row.id)) : activeRow.value ? [activeRow.value] : []))
   const chosenItems = computed(() => chosenRows.value.map(itemOf).filter((item): item is ItemRow => item !== null))
@@ -35,6 +40,12 @@ export function useRowChoice(rows: ComputedRef<SheetRow[]>, scrollTo: (index: nu
     others.value = new Set()
     anchor = null
     activate(index, cell)
+  }
+
+  /** The row so many rows on from the active one, or from where it stood. */
+  function indexOn(by: number): number {
+    if (activeIndex.value >= 0) return activeIndex.value + by
+    return by > 0 ? lastIndex + by - (lastIndex < 0 ? 0 : 1) : Math.max(lastIndex, 0) + by
   }
 
   function extendTo(index: number): void {
@@ -87,5 +98,5 @@ export function useRowChoice(rows: ComputedRef<SheetRow[]>, scrollTo: (index: nu
     anchor = null
   }
 
-  return { activeId, activeCell, others, activeIndex, activeRow, chosenRows, chosenItems, isChosen, activate, goTo, extendTo, pick, chooseAll, choose, moveCell, clear }
+  return { activeId, activeCell, others, activeIndex, activeRow, chosenRows, chosenItems, isChosen, indexOn, activate, goTo, extendTo, pick, chooseAll, choose, moveCell, clear }
 }

@@ -1,23 +1,20 @@
 import { computed, ref, watch, type Ref } from 'vue'
 import { inOrder, type Row } from '../../../core/plan/records.ts'
-import { findRows } from '../../../core/view/find-rows.ts'
-import type { StopResult, Verdict } from '../../../core/check/result.ts'
+import { isTrouble, type StopResult } from '../../../core/check/result.ts'
 import type { RouteTrace } from '../../../core/check/route/trace.ts'
 import { itemsOfRows, laneDomain, LaneLine, outlineOf, type LaneId, type Outline } from '../../../core/view/lanes.ts'
 import { levelTicks } from '../../../core/view/level-axis.ts'
 import { pegsOf, type Peg } from '../../../core/view/pegs.ts'
 import { placeSums, type PlaceSum } from '../../../core/view/place-sums.ts'
 import { sheetRows } from '../../../core/view/sheet.ts'
-import { threadOf, type Thread } from '../../../core/view/threads.ts'
+import { threadOf } from '../../../core/view/threads.ts'
 import { drawnLane, type DrawnLane } from '../../draw/lane-scale.ts'
+import { ThreadRuns, type ThreadRun } from '../../draw/thread-runs.ts'
 import { sameFields, sameItems, stable } from '../../stable.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
+import { useFind } from './use-find.ts'
 import type { LaneChoice } from './use-lane-choice.ts'
-
-export type LaneThread = Thread & { lane: DrawnLane }
-
-const isTrouble = (verdict: Verdict | undefined) => verdict === 'short' || verdict === 'sealed' || verdict === 'depends'
 
 const narrowWidth = 70
 const leastWide = 250
@@ -27,27 +24,31 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
   const plan = usePlanStore()
   const check = useCheckStore()
   const folded = ref(new Set<string>())
-  /** What is looked for: rows without it are folded away. */
-  const wanted = ref('')
 
-  const unfolded = new Set<string>()
-  const allRows = computed(() => (plan.records ? sheetRows(plan.records, check.routeKey, wanted.value.trim() ? unfolded : folded.value) : []))
-  const search = computed(() => (plan.records ? findRows(plan.records, allRows.value, wanted.value) : { rows: [], found: 0 }))
-  const rows = computed(() => (wanted.value.trim() ? search.value.rows : allRows.value))
-  const found = computed(() => search.value.found)
+  const rowsWhere = (hidden: ReadonlySet<string>) => (plan.records ? sheetRows(plan.records, check.routeKey, hidden) : [])
+  const nothing: ReadonlySet<string> = new Set()
+  const openRows = computed(() => rowsWhere(nothing))
+  const foldedRows = computed(() => (folded.value.size ? rowsWhere(folded.value) : openRows.value))
+  const { search, ...find } = useFind(openRows)
+  /** The rows among which those that are shown were found: all of them, where nothing is looked for. */
+  const allRows = computed(() => (search.value ? openRows.value : foldedRows.value))
+  /** By row that is shown which of all it is; null: all are shown. */
+  const indices = computed(() => search.value?.indices ?? null)
+  const rows = computed(() => search.value?.rows ?? foldedRows.value)
+  const found = computed(() => search.value?.found ?? 0)
   const leader = computed(() => (plan.records ? (inOrder(plan.records, 'character')[0]?.id ?? null) : null))
   const sums = computed(() => (plan.records ? placeSums(plan.records) : new Map<string, readonly PlaceSum[]>()))
 
-  /** What of the rows the lanes are drawn from: most edits leave it as it is. */
-  const rowsWithOutline = computed<Outline>((before) => outlineOf(rows.value, before))
+  /** What of the rows the lanes are drawn from: most edits leave it as it is. What is found is drawn as it stands among all rows. */
+  const rowsWithOutline = computed<Outline>((before) => outlineOf(allRows.value, before))
   const outline = computed(() => rowsWithOutline.value.lanes)
 
   const gateRows = computed(() => {
-    const found: { row: number; gate: Row<'gate'> }[] = []
+    const gates: { row: number; gate: Row<'gate'>; stop: number | null }[] = []
     rows.value.forEach((row, i) => {
-      if (row.type === 'gate') found.push({ row: i, gate: row.gate })
+      if (row.type === 'gate') gates.push({ row: i, gate: row.gate, stop: row.stop })
     })
-    return found
+    return gates
   })
   const noPegs: readonly Peg[] = []
   function pegsAt(index: number): readonly Peg[] {
@@ -69,8 +70,10 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
     const narrow = Math.max(0, Math.min(ordered.length - 1, Math.floor((width.value - leastWide) / narrowWidth)))
     return ordered.slice(0, narrow + 1)
   })
-  const lines = computed(() => linesOf(check.trace, check.stops))
-  const others = computed(() => check.others.filter((other) => other.key !== check.profileKey).map(({ name, trace, stops }) => ({ name, lines: linesOf(trace, stops) })))
+  const allLines = computed(() => linesOf(check.trace, check.stops))
+  const lines = computed(() => shownOf(allLines.value))
+  const allOthers = computed(() => check.others.filter((other) => other.key !== check.profileKey).map(({ name, trace, stops }) => ({ name, lines: linesOf(trace, stops) })))
+  const others = computed(() => allOthers.value.map((other) => ({ ...other, lines: shownOf(other.lines) })))
 
   function linesOf(trace: RouteTrace | null, stops: readonly StopResult[] | null): ReadonlyMap<LaneId, LaneLine> {
     if (!trace || !stops) return new Map()
@@ -78,12 +81,18 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
     return new Map(shownLanes.value.map(({ id }) => [id, new LaneLine(outline.value, items, trace, stops, id)]))
   }
 
+  /** Lines at the rows that are shown. */
+  function shownOf(all: ReadonlyMap<LaneId, LaneLine>): ReadonlyMap<LaneId, LaneLine> {
+    const among = indices.value
+    return among ? new Map([...all].map(([id, line]) => [id, line.among(among)])) : all
+  }
+
   /** By lane the thresholds that the route comes to. */
   const thresholds = stable(() => {
     const byLane = new Map<LaneId, number[]>()
-    const [known, of] = [outline.value, leader.value]
-    for (const { row, gate } of gateRows.value) {
-      if (known[row]!.stop === null) continue
+    const of = leader.value
+    for (const { gate, stop } of gateRows.value) {
+      if (stop === null) continue
       for (const { lane, at } of pegsOf(gate, of)) {
         const all = byLane.get(lane)
         if (all) all.push(at)
@@ -109,25 +118,21 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
   /** Lanes that are to be shown, but for which there is no room. */
   const crowded = computed(() => choice.shown.value.filter((lane) => !shownLanes.value.some((shown) => shown.id === lane.id)))
 
-  /** From each gate in trouble to where the line gets to what it asks for, with the lane that it runs in. */
-  const threads = computed(() => {
-    const all: LaneThread[] = []
+  /** From each gate in trouble to where the line gets to what it asks for. */
+  const threads = computed<ThreadRuns>((before) => {
+    const runs = new ThreadRuns(before)
     const [drawn, results, of] = [lanes.value, check.gatesById, leader.value]
     for (const { row, gate } of gateRows.value) {
       if (!isTrouble(results.get(gate.id)?.verdict)) continue
       for (const peg of pegsOf(gate, of)) {
         const lane = drawn.find((one) => one.id === peg.lane)
         const thread = lane?.line && peg.op.startsWith('>') ? threadOf(lane.line, row, peg.at) : null
-        if (thread) all.push({ ...thread, lane: lane! })
+        if (thread) runs.add(lane!, thread)
       }
     }
-    return all
+    return runs
   })
-  const noThreads: LaneThread[] = []
-  function threadsAt(index: number): readonly LaneThread[] {
-    const passing = threads.value.filter((thread) => thread.row <= index && index <= thread.to)
-    return passing.length ? passing : noThreads
-  }
+  const threadsAt = (index: number): readonly ThreadRun[] => threads.value.at(index)
 
   function fold(key: string): void {
     const next = new Set(folded.value)
@@ -140,10 +145,7 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
     folded.value = folded.value.size ? new Set() : new Set(places)
   }
 
-  watch(() => plan.id, () => {
-    folded.value = new Set()
-    wanted.value = ''
-  })
+  watch(() => plan.id, () => (folded.value = new Set()))
 
-  return { rows, lanes, crowded, threadsAt, pegsAt, sums, folded, wanted, found, leader, fold, foldAll }
+  return { rows, allRows, indices, lanes, crowded, threadsAt, pegsAt, sums, folded, find, found, leader, fold, foldAll }
 }

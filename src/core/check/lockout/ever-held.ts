@@ -2,13 +2,19 @@ import { remembered } from '../../plan/remembered.ts'
 import type { Game, GameCost, GameYield } from '../../rules/game.ts'
 import { levelsEntered, timesLevelled } from './levels-entered.ts'
 
-const known = new WeakMap<Game, readonly number[]>()
+const known = new WeakMap<Game, readonly Span[]>()
 
-/** By tally, in units, the furthest from 0 that it can ever be in free play; Infinity where something moves it without end. */
-export function mostEver(game: Game): readonly number[] {
+/** How low and how high something can ever be. */
+interface Span {
+  least: number
+  most: number
+}
+
+/** By tally, in units, how far it can ever come in free play; infinite where something moves it without end. */
+export function everHeld(game: Game): readonly Span[] {
   return remembered(known, game, () => {
     const { gained, lost } = movesOf(game)
-    return game.tallies.map(({ start, min, max }, t) => Math.max(Math.abs(Math.max(min, start - lost[t]!)), Math.abs(Math.min(max, start + gained[t]!))))
+    return game.tallies.map(({ start, min, max }, t) => ({ least: Math.max(min, start - lost[t]!), most: Math.min(max, start + gained[t]!) }))
   })
 }
 

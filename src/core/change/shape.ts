@@ -1,0 +1,36 @@
+import { recordFaults, type RecordFault } from '../plan/record-fault.ts'
+import type { Records } from '../plan/records.ts'
+import { rowAfter, rowOf, type Change, type Diff } from './diff.ts'
+import { labelOf } from './edits.ts'
+
+/** What a diff would leave behind without the shape that the plan file asks for. */
+export function shapeFaults(records: Records, { changes }: Diff): RecordFault[] {
+  return changes.flatMap((change) => faultsOf(records, change))
+}
+
+/** The first thing that a diff would leave behind without its shape, as a sentence; null: there is none. */
+export function shapeFault(records: Records, { changes }: Diff): string | null {
+  for (const change of changes) {
+    const [fault] = faultsOf(records, change)
+    if (!fault) continue
+    const named = rowAfter(rowOf(records, change.kind, change.key), change) as { id: string; name?: string }
+    return `${labelOf(named).slice(0, 40)}: ${fault.message}`
+  }
+  return null
+}
+
+function faultsOf(records: Records, change: Change): RecordFault[] {
+  if (change.after === null) return []
+  const after = rowAfter(rowOf(records, change.kind, change.key), change)
+  if (change.kind === 'head') return faultsIn('head', after, 'plan')
+  const { key, order, place, ...fields } = after
+  const stands = { source: typeof place === 'string', gate: place === null || typeof place === 'string' }[change.kind as string] ?? true
+  const isWhole = key === change.key && typeof order === 'string' && order !== '' && stands
+  const loose = isWhole ? [] : [{ path: `${change.kind} ${change.key}`, message: 'a record needs its key, its order and, for a source or gate, its place' }]
+  return [...loose, ...faultsIn(change.kind, fields, `${change.kind} ${String(fields.id)}`)]
+}
+
+/** `where`: names the record before the path in it. */
+function faultsIn(kind: Change['kind'], record: object, where: string): RecordFault[] {
+  return recordFaults(kind, record).map(({ path, message }) => ({ path: `${where}: ${path}`, message }))
+}

@@ -1,0 +1,22 @@
+<script setup lang="ts" generic="T">
+import { computed, ref } from 'vue'
+import { countText } from '../../core/view/numbers.ts'
+
+/** Entries of a list that may hold thousands: the first of them, and more when they are asked for. */
+const props = defineProps<{ items: readonly T[]; name: string }>()
+
+const page = 100
+const room = ref(page)
+const shown = computed(() => props.items.slice(0, room.value))
+const left = computed(() => props.items.length - shown.value.length)
+</script>
+
+<template>
+  <template v-for="item in shown"><slot :item="item" /></template>
+  <li v-if="left > 0" class="more"><button class="quiet" :data-test="`more ${name}`" @click="room += page">Show {{ Math.min(page, left) }} more of {{ countText(left, 'other') }}</button></li>
+</template>
+
+<style scoped>
+.more { display: block; }
+.quiet { border-color: var(--line); font-size: 12px; margin: 4px 0; padding: 2px 6px; }
+</style>
