@@ -2,6 +2,7 @@ import { assert } from 'chai'
 import fc from 'fast-check'
 import { contentsByPlace, inOrder, type Records } from '../plan/records.ts'
 import { anySample, smallPlan } from '../testing/plans.ts'
+import { runs } from '../testing/runs.ts'
 import { pegsOf } from '../view/pegs.ts'
 import { changeNumbers, moveAll, setRoles } from './bulk.ts'
 import { apply, invert, isEmpty } from './diff.ts'
@@ -64,7 +65,7 @@ describe('several rows at once', () => {
       const diff = changeNumbers(sample, all, field, operation, by)
       const back = apply(apply(sample, diff), invert(diff))
       assert.deepEqual([...back.source.values(), ...back.gate.values()], [...sample.source.values(), ...sample.gate.values()])
-    }), { numRuns: 60 })
+    }), { numRuns: runs(60) })
   })
 })
 

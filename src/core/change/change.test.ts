@@ -6,6 +6,7 @@ import { kindNames } from '../plan/kinds.ts'
 import { contentsByPlace, inOrder, type ItemRow, type Records } from '../plan/records.ts'
 import { anySample, newKeys, recordsOf, smallPlan } from '../testing/plans.ts'
 import { validate } from '../rules/validate.ts'
+import { runs } from '../testing/runs.ts'
 import { addPlaceAfter } from './add-place.ts'
 import { doubleItems, doublePlace } from './double.ts'
 import { apply, ConflictError, conflictsOf, diffOf, equal, invert, isEmpty, squash, type Diff } from './diff.ts'
@@ -65,7 +66,7 @@ describe('diffs', () => {
     fc.assert(fc.property(anySample, anyEdits, (records, edits) => {
       const { states, diffs } = edited(records, edits)
       diffs.forEach((diff, i) => assert.deepEqual(plain(apply(states[i + 1]!, invert(diff))), plain(states[i]!)))
-    }), { numRuns: 60 })
+    }), { numRuns: runs(60) })
   })
 
   it('squash into one that does the same', () => {
@@ -74,7 +75,7 @@ describe('diffs', () => {
       const one = squash(diffs, 'all')
       assert.deepEqual(plain(apply(records, one)), plain(states.at(-1)!))
       assert.deepEqual(plain(apply(states.at(-1)!, invert(one))), plain(records))
-    }), { numRuns: 60 })
+    }), { numRuns: runs(60) })
   })
 
   it('leave everything in the order in which it would be put anew', () => {
@@ -84,7 +85,7 @@ describe('diffs', () => {
         for (const kind of kindNames) assert.deepEqual(inOrder(state, kind), inOrder(anew, kind))
         assert.deepEqual(contentsByPlace(state), contentsByPlace(anew))
       }
-    }), { numRuns: 60 })
+    }), { numRuns: runs(60) })
   })
 
   it('are found between two plans, and none between the same', () => {
@@ -92,7 +93,7 @@ describe('diffs', () => {
       const after = edited(records, edits).states.at(-1)!
       assert.deepEqual(plain(apply(records, diffOf(records, after, 'd'))), plain(after))
       assert.isTrue(isEmpty(diffOf(after, after, 'none')))
-    }), { numRuns: 40 })
+    }), { numRuns: runs(40) })
   })
 
   it('conflict where the same field was changed, and only there', () => {
@@ -213,6 +214,6 @@ describe('edits', () => {
       assert.deepEqual(validate(renamed).length, validate(records).length)
       const words = (r: Records) => JSON.stringify(check(r, { route: 'main_line', profile: 'thorough' }).result.routes.map((route) => route.profiles.map((p) => p.gates.map((g) => [g.verdict, g.p, g.due?.stop, g.opened, g.ready, g.debt.map((d) => d.minutes)]))))
       if (kind !== 'route' && kind !== 'profile') assert.equal(words(renamed), words(records))
-    }), { numRuns: 25 })
+    }), { numRuns: runs(25) })
   })
 })

@@ -3,6 +3,7 @@ import fc from 'fast-check'
 import { byId, contentsByPlace, inOrder, type ItemRow, type Records } from '../plan/records.ts'
 import { validate } from '../rules/validate.ts'
 import { anySample, newKeys, recordsOf } from '../testing/plans.ts'
+import { runs } from '../testing/runs.ts'
 import { apply, invert } from './diff.ts'
 import { doubleItems, doublePlace } from './double.ts'
 
@@ -87,6 +88,6 @@ describe('a place that is doubled', () => {
       const doubled = apply(sample, step)
       assert.deepEqual(validate(doubled), validate(sample))
       assert.deepEqual(apply(doubled, invert(step)), sample)
-    }), { numRuns: 40 })
+    }), { numRuns: runs(40) })
   })
 })

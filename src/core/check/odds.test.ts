@@ -1,6 +1,7 @@
 import { assert } from 'chai'
 import fc from 'fast-check'
 import { recordsOf, smallPlan } from '../testing/plans.ts'
+import { runs } from '../testing/runs.ts'
 import { check } from './check.ts'
 import { atMost, binomial, everyOutcome, rollDrawn, seededRandom, unitsDrawn } from './chance.ts'
 import { Histogram } from './histogram.ts'
@@ -54,7 +55,7 @@ describe('odds', () => {
       assert.closeTo(gates[0]!.comparisons[0]!.holds, p, 1e-9)
       assert.equal(stops[0]!.tallies.stamps!.min, Math.min(...sums.keys()))
       assert.equal(stops[0]!.tallies.stamps!.max, Math.max(...sums.keys()))
-    }), { numRuns: 40 })
+    }), { numRuns: runs(40) })
   })
 
   it('of many sums are worked out, whatever else there is', () => {

@@ -7,6 +7,7 @@ import { compile } from '../rules/compile.ts'
 import { differences, type Case } from '../testing/compare-case.ts'
 import { plainCheck, type PlainComparison, type PlainGate } from '../testing/plain/plain-check.ts'
 import { anySample } from '../testing/plans.ts'
+import { runs } from '../testing/runs.ts'
 import { anyWorld } from '../testing/worlds.ts'
 import { checkRoute, defaultRouteOptions, type DrawOrder } from './route/route-check.ts'
 import type { ComparisonResult, GateResult, Quantiles, StopResult } from './result.ts'
@@ -97,7 +98,7 @@ function fixed(plan: PlanFile): PlanFile {
 describe('the route check and its plain reading', () => {
   it('agree on worlds in which all rules mix, to the last digit', () => {
     let told = 0
-    fc.assert(fc.property(anyWorld, (records) => void (told += compare(records, 'world'))), { numRuns: 150 })
+    fc.assert(fc.property(anyWorld, (records) => void (told += compare(records, 'world'))), { numRuns: runs(150) })
     assert.isAbove(told, 300)
   })
 
@@ -106,7 +107,7 @@ describe('the route check and its plain reading', () => {
       const read = readPlanValue(fixed(toFile(sample)))
       if (!read.ok) throw new Error('a sample with fixed yields is no plan')
       compare(read.records, 'sample')
-    }), { numRuns: 30 })
+    }), { numRuns: runs(30) })
   })
 
   it('agree on the plans with known answers', () => {

@@ -5,6 +5,7 @@ import { pasteRows } from '../change/paste-rows.ts'
 import { contentsByPlace, inOrder, type ItemRow } from '../plan/records.ts'
 import { PlanIndex } from '../rules/plan-index.ts'
 import { anySample, smallPlan } from '../testing/plans.ts'
+import { runs } from '../testing/runs.ts'
 import { copyRows } from './copy-rows.ts'
 import type { EntryContext } from './entry-line.ts'
 import { pasteSummary, readRows, readTable } from './paste.ts'
@@ -94,6 +95,6 @@ describe('a pasted table', () => {
       const rows = readRows(readTable(copyRows(sample, items), own), own)
       const told = ({ kind, row }: ItemRow) => [kind, row.name, row.role, kind === 'gate' ? [row.requires, row.costs, row.lockedText] : [row.count, row.requires]]
       assert.deepEqual(rows.map((row) => (row.ok ? [row.kind, row.record.name, row.record.role, row.kind === 'gate' ? [row.record.requires, row.record.costs, row.record.lockedText] : [row.record.count, row.record.requires]] : row.says)), items.map(told))
-    }), { numRuns: 40 })
+    }), { numRuns: runs(40) })
   })
 })

@@ -1,5 +1,6 @@
 import { assert } from 'chai'
 import fc from 'fast-check'
+import { runs } from '../testing/runs.ts'
 import { plainArithmetic } from './arithmetic.ts'
 import { markWhere, prepareColumn, prepareMarks, Scratch, type ResolveColumn } from './columns.ts'
 import { prepare } from './evaluate.ts'
@@ -48,7 +49,7 @@ describe('a text for many at once', () => {
       assert.isNotNull(all)
       all!.forEach((value, i) => assert.closeTo(value, one[i]!, 1e-12, text))
       assert.deepEqual(marks, one.map((value) => (plainArithmetic.isZero(value) ? 0 : 1)), text)
-    }), { numRuns: 300 })
+    }), { numRuns: runs(300) })
   })
 
   it('is left to be evaluated one by one where it can fail', () => {

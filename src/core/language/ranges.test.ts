@@ -1,5 +1,6 @@
 import { assert } from 'chai'
 import fc from 'fast-check'
+import { runs } from '../testing/runs.ts'
 import { plainArithmetic } from './arithmetic.ts'
 import { prepare } from './evaluate.ts'
 import { LanguageError } from './language-error.ts'
@@ -40,7 +41,7 @@ describe('ranges of values', () => {
       if (truth === 'maybe') return
       sure++
       assert.equal(truth === 'yes', !plainArithmetic.isZero(value))
-    }), { numRuns: 2000 })
+    }), { numRuns: runs(2000) })
     assert.isAbove(sure, 500)
   })
 

@@ -3,6 +3,7 @@ import fc from 'fast-check'
 import { allFaults, meaningFaults } from '../rules/all-faults.ts'
 import { validate } from '../rules/validate.ts'
 import { anySample, recordsOf, smallPlan } from '../testing/plans.ts'
+import { runs } from '../testing/runs.ts'
 import { readPlan, readPlanValue, toFile, writePlan } from './file.ts'
 import { planJsonSchema } from './json-schema.ts'
 import { kindEntry, kindNames } from './kinds.ts'
@@ -40,7 +41,7 @@ describe('the plan file', () => {
       const text = writePlan(records)
       const again = readPlan(text)
       assert.isTrue(again.ok && writePlan(again.records) === text)
-    }), { numRuns: 25 })
+    }), { numRuns: runs(25) })
   })
 
   it('is refused by name when it is newer, or no plan, or no JSON', () => {

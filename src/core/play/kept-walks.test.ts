@@ -13,6 +13,7 @@ import type { WalkEntry } from '../plan/walk.ts'
 import { compile } from '../rules/compile.ts'
 import { validate } from '../rules/validate.ts'
 import { PlanIndex } from '../rules/plan-index.ts'
+import { runs } from '../testing/runs.ts'
 import { stagesOf } from '../view/stages.ts'
 import { anySample, recordsOf } from '../testing/plans.ts'
 import { checkWalks } from './check-walks.ts'
@@ -144,7 +145,7 @@ describe('a walk that a plan keeps', () => {
         const { min, max } = stop.tallies[id]!
         assert.isTrue(state.tallies[t]! / 10_000 >= min && state.tallies[t]! / 10_000 <= max, id)
       })
-    }), { numRuns: 25 })
+    }), { numRuns: runs(25) })
   })
 
   it('leads to a gate that does not open when it is due, and is borne out once it does', () => {

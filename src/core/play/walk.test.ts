@@ -4,6 +4,7 @@ import { compile, fromUnits } from '../rules/compile.ts'
 import type { Game } from '../rules/game.ts'
 import type { State } from '../rules/state.ts'
 import { anySample, recordsOf } from '../testing/plans.ts'
+import { runs } from '../testing/runs.ts'
 import { impossible, lockedText, missingFor, replay, type WalkMove, type WalkStart } from './walk.ts'
 
 const plan = (renown: number) => compile(recordsOf({
@@ -83,6 +84,6 @@ describe('a walk by hand', () => {
       assert.isNull(once.broken)
       assert.deepEqual(once.steps.at(-1)?.state, twice.steps.at(-1)?.state)
       for (const { state } of once.steps) any.tallies.forEach((tally, t) => assert.isTrue(state.tallies[t]! >= tally.min && state.tallies[t]! <= tally.max, tally.id))
-    }), { numRuns: 25 })
+    }), { numRuns: runs(25) })
   })
 })

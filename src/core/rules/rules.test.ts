@@ -2,6 +2,7 @@ import { assert } from 'chai'
 import fc from 'fast-check'
 import type { Curve } from '../plan/curve.ts'
 import { anySample, recordsOf, smallPlan } from '../testing/plans.ts'
+import { runs } from '../testing/runs.ts'
 import { compile, fromUnits } from './compile.ts'
 import { curveValues } from './curve-values.ts'
 import { canOpen, canTake, enter, isOpen, open, quit, retry, take } from './engine.ts'
@@ -161,7 +162,7 @@ describe('the engine', () => {
       const state = newState(game)
       enter(game, state, game.start, plainPlay)
       for (const pick of picks) makeMove(game, state, pick)
-    }), { numRuns: 60 })
+    }), { numRuns: runs(60) })
   })
 })
 

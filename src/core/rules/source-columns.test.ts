@@ -1,6 +1,7 @@
 import { assert } from 'chai'
 import fc from 'fast-check'
 import { anySample } from '../testing/plans.ts'
+import { runs } from '../testing/runs.ts'
 import { compile } from './compile.ts'
 import { columnsAfter, columnsOf } from './source-columns.ts'
 
@@ -18,6 +19,6 @@ describe('sources side by side', () => {
       }
       assert.deepEqual(columnsAfter(before, next, changed), columnsOf(next))
       assert.deepEqual(before, columnsOf(sources))
-    }), { numRuns: 40 })
+    }), { numRuns: runs(40) })
   })
 })

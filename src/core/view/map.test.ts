@@ -3,6 +3,7 @@ import fc from 'fast-check'
 import { dotOf, graphmlOf } from '../exchange/graph.ts'
 import { compile } from '../rules/compile.ts'
 import { anySample, recordsOf } from '../testing/plans.ts'
+import { runs } from '../testing/runs.ts'
 import { chainOf, mapOf } from './map.ts'
 import { layoutMap, placeSize } from './map-layout.ts'
 import { ringThrough, wayBetween, withPins } from './map-paths.ts'
@@ -56,7 +57,7 @@ describe('the map', () => {
       const map = mapOf(compile(records).game)
       const spots = Object.values(layoutMap(map, true).places).map(({ x: left, y }) => `${left} ${y}`)
       assert.lengthOf(new Set(spots), map.places.length)
-    }), { numRuns: 20 })
+    }), { numRuns: runs(20) })
   })
 
   it('can be taken along as GraphML and DOT', () => {

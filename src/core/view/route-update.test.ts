@@ -4,6 +4,7 @@ import { checkRoute, defaultRouteOptions } from '../check/route/route-check.ts'
 import { traceRoute } from '../check/route/trace.ts'
 import { compile } from '../rules/compile.ts'
 import { anySample } from '../testing/plans.ts'
+import { runs } from '../testing/runs.ts'
 import { updateBetween, updated, type RouteView } from './route-update.ts'
 
 const options = { ...defaultRouteOptions, sums: false, walks: 50 }
@@ -21,7 +22,7 @@ describe('a view sent to another thread', () => {
       const received = updated(null, structuredClone(updateBetween(null, a)))
       assert.deepEqual(received, a)
       assert.deepEqual(updated(received, structuredClone(updateBetween(a, b))), b)
-    }), { numRuns: 15 })
+    }), { numRuns: runs(15) })
   })
 
   it('leaves what is alike as it is', () => {

@@ -5,6 +5,7 @@ import { setFields } from '../../change/edits.ts'
 import type { Records } from '../../plan/records.ts'
 import { compile } from '../../rules/compile.ts'
 import { recordsOf } from '../../testing/plans.ts'
+import { runs } from '../../testing/runs.ts'
 import { anyWorld } from '../../testing/worlds.ts'
 import { check } from '../check.ts'
 import type { GateResult } from '../result.ts'
@@ -110,11 +111,11 @@ describe('fixes', () => {
       let n = 0
       const records = plan(places.map((place) => place.map((make) => make(`i${n++}`))), { side })
       keepWhatTheySay(records)
-    }), { numRuns: 25 })
+    }), { numRuns: runs(25) })
   })
 
   it('do so in worlds in which all rules mix', () => {
-    fc.assert(fc.property(anyWorld, keepWhatTheySay), { numRuns: 60 })
+    fc.assert(fc.property(anyWorld, keepWhatTheySay), { numRuns: runs(60) })
   })
 
   it('never break a curve to scale it', () => {

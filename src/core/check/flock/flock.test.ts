@@ -2,6 +2,7 @@ import { assert } from 'chai'
 import fc from 'fast-check'
 import { readdirSync, readFileSync } from 'node:fs'
 import { recordsOf, anySample } from '../../testing/plans.ts'
+import { runs } from '../../testing/runs.ts'
 import { anyWorld } from '../../testing/worlds.ts'
 import type { Records } from '../../plan/records.ts'
 import { compile } from '../../rules/compile.ts'
@@ -94,11 +95,11 @@ describe('a flock', () => {
   })
 
   it('does so in made-up plans, whatever its size', () => {
-    fc.assert(fc.property(anySample, fc.constantFrom(0, 0.3, 1), fc.constantFrom(1, 4, 12), (records, main, size) => agree(records, 'sample', { main, side: 0.5 }, size)), { numRuns: 30 })
+    fc.assert(fc.property(anySample, fc.constantFrom(0, 0.3, 1), fc.constantFrom(1, 4, 12), (records, main, size) => agree(records, 'sample', { main, side: 0.5 }, size)), { numRuns: runs(30) })
   })
 
   it('does so in worlds in which all rules mix', () => {
-    fc.assert(fc.property(anyWorld, fc.constantFrom(0.3, 1), fc.constantFrom(1, 4, 12), (records, main, size) => agree(records, 'world', { main, side: 0.5 }, size)), { numRuns: 100 })
+    fc.assert(fc.property(anyWorld, fc.constantFrom(0.3, 1), fc.constantFrom(1, 4, 12), (records, main, size) => agree(records, 'world', { main, side: 0.5 }, size)), { numRuns: runs(100) })
   })
 
   it('asks by the rules what can fail, and what asks for anything but sums', () => {

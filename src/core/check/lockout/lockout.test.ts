@@ -10,6 +10,7 @@ import { cloneState, newState, type State } from '../../rules/state.ts'
 import type { Case } from '../../testing/compare-case.ts'
 import { canWin, playFreely, startOf } from '../../testing/free-play.ts'
 import { recordsOf } from '../../testing/plans.ts'
+import { runs } from '../../testing/runs.ts'
 import { anyWorld } from '../../testing/worlds.ts'
 import type { Move } from '../result.ts'
 import { make, stateAfter } from './going.ts'
@@ -157,7 +158,7 @@ describe('lock-outs', () => {
       assert.equal(stuck.result === 'found', plain.stuck)
       if (stuck.witness) assert.equal(stuck.witness.length === 0, !plain.canBeWon, 'an empty witness')
       assert.equal(forcedGrind.result === 'found', plain.forcedGrind)
-    }), { numRuns: 250, examples: [[behindItself, 1]] })
+    }), { numRuns: runs(250), examples: [[behindItself, 1]] })
     assert.isAbove(decided, 100)
   })
 
@@ -175,7 +176,7 @@ describe('lock-outs', () => {
         decided++
       }
       if (forcedGrind.result !== 'undecided') assert.equal(forcedGrind.result === 'found', plain.forcedGrind, 'forced grind')
-    }), { numRuns: 120 })
+    }), { numRuns: runs(120) })
     assert.isAbove(decided, 60)
   })
 
@@ -238,7 +239,7 @@ describe('lock-outs', () => {
       if (forcedGrind.result !== 'undecided') assert.equal(forcedGrind.result === 'found', plain.forcedGrind, 'forced grind')
       if (stuck.witness) assert.isNotTrue(canWin(game, stateAfter(game, stuck.witness), true, bounds), 'the witness')
       if (stuck.result !== 'undecided') decided++
-    }), { numRuns: 120 })
+    }), { numRuns: runs(120) })
     assert.isAbove(decided, 60)
   })
 

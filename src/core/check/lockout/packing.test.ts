@@ -3,6 +3,7 @@ import fc from 'fast-check'
 import { compile } from '../../rules/compile.ts'
 import { cloneState, newState, type State } from '../../rules/state.ts'
 import { smallPlan } from '../../testing/plans.ts'
+import { runs } from '../../testing/runs.ts'
 import { Packing } from './packing.ts'
 import { RowTable } from './row-table.ts'
 import { scopeOf } from './scope.ts'
@@ -66,6 +67,6 @@ describe('packed states', () => {
         numbers.set(row.join(), known)
       }
       assert.equal(table.size, numbers.size)
-    }), { numRuns: 20 })
+    }), { numRuns: runs(20) })
   })
 })

@@ -9,6 +9,7 @@ import { toFile } from '../../plan/file.ts'
 import { everHad } from '../../testing/free-play.ts'
 import { plainReach } from '../../testing/plain/plain-reach.ts'
 import { anySample, recordsOf } from '../../testing/plans.ts'
+import { runs } from '../../testing/runs.ts'
 import { anyWorld } from '../../testing/worlds.ts'
 import { checkReach } from './reach-check.ts'
 
@@ -38,7 +39,7 @@ describe('reach', () => {
       game.gates.forEach((gate, g) => state.opened[g] && assert.isNotNull(result.gates[gate.id]!.waveWithRepeats, gate.id))
       game.places.forEach((place, p) => state.visited[p] && assert.isNotNull(result.places[place.id]!.waveWithRepeats, place.id))
       game.sources.forEach((source, s) => state.taken[s] && assert.isNotNull(result.sources[source.id]!.waveWithRepeats, source.id))
-    }), { numRuns: 60 })
+    }), { numRuns: runs(60) })
   })
 
   it('never closes what some play has, in worlds in which all rules mix', () => {
@@ -50,7 +51,7 @@ describe('reach', () => {
       for (const kind of ['gates', 'places', 'sources'] as const) {
         had[kind].forEach((is, i) => is && assert.isNotNull(result[kind][game[kind][i]!.id]!.waveWithRepeats, `${kind} ${i}`))
       }
-    }), { numRuns: 200 })
+    }), { numRuns: runs(200) })
   })
 
   it('counts a live gate as open to who asks for it where it holds, though it is passed from where it does not, or from nowhere', () => {
@@ -82,7 +83,7 @@ describe('reach', () => {
         const plain = Object.fromEntries(Object.keys(result[kind]).map((id) => [id, { wave: once[kind][id] ?? null, waveWithRepeats: again[kind][id] ?? null }]))
         assert.deepEqual(result[kind], plain, kind)
       }
-    }), { numRuns: 400 })
+    }), { numRuns: runs(400) })
   })
 
   it('is what exhaustive play has, where it says that it is exact', () => {
@@ -110,7 +111,7 @@ describe('reach', () => {
       assert.deepEqual(open(result.gates, game.gates), had.gates, 'gates')
       assert.deepEqual(open(result.places, game.places), had.places, 'places')
       assert.deepEqual(open(result.sources, game.sources), had.sources, 'sources')
-    }), { numRuns: 250 })
+    }), { numRuns: runs(250) })
     assert.isAbove(exact, 100)
   })
 
@@ -120,7 +121,7 @@ describe('reach', () => {
       for (const table of [result.places, result.sources, result.gates]) {
         for (const { wave, waveWithRepeats } of Object.values(table)) if (wave !== null) assert.isAtMost(waveWithRepeats!, wave)
       }
-    }), { numRuns: 30 })
+    }), { numRuns: runs(30) })
   })
 
   const gate = (id: string, requires: string, guards: unknown = null) => ({ gate: { id, name: id, kind: 'door', requires, guards } })

@@ -2,6 +2,7 @@ import { assert } from 'chai'
 import fc from 'fast-check'
 import { compile } from '../../rules/compile.ts'
 import { anySample, samplePurse, smallPlan } from '../../testing/plans.ts'
+import { runs } from '../../testing/runs.ts'
 import { checkRoute, defaultRouteOptions, drawWalks, type DrawnBeside, type DrawOrder, type RouteCheckOptions } from './route-check.ts'
 
 /** So little effort that nearly all that rests on chance is drawn. */
@@ -30,7 +31,7 @@ describe('walks drawn in another thread', () => {
       const found = halved(records, p, patience, fails)
       assert.deepEqual(found.shared, found.alone)
       shared += found.orders.length
-    }), { numRuns: 25, examples: [[wide, 1, 0, false], [wide, 1, 2, true]] })
+    }), { numRuns: runs(25), examples: [[wide, 1, 0, false], [wide, 1, 2, true]] })
     assert.isAbove(shared, 0)
   })
 

@@ -7,6 +7,7 @@ import { compile } from '../../rules/compile.ts'
 import { recompile } from '../../rules/recompile.ts'
 import { samplePlan } from '../../sample/sample-plan.ts'
 import { anySample, recordsOf, smallPlan } from '../../testing/plans.ts'
+import { runs } from '../../testing/runs.ts'
 import { anyWorld } from '../../testing/worlds.ts'
 import { finished } from '../finished.ts'
 import { checkRoute, defaultRouteOptions, keptCheckInSteps, type CheckBefore } from './route-check.ts'
@@ -62,7 +63,7 @@ describe('a check that is kept up with edits', () => {
   const staysTrue = fc.property(fc.oneof(anySample, anyWorld), fc.array(anyEdit, { minLength: 1, maxLength: 4 }), followAll)
 
   it('comes to what a new check of the changed plan comes to', () => {
-    fc.assert(staysTrue, { numRuns: 25 })
+    fc.assert(staysTrue, { numRuns: runs(25) })
   })
 
   it('draws anew together what was drawn together, though an edit bears on one part alone', () => {
@@ -96,7 +97,7 @@ describe('a check that is kept up with edits', () => {
           assert.deepEqual(now.trace, traceRoute(compiled.game, route, profile))
         })
       }
-    }), { numRuns: 12 })
+    }), { numRuns: runs(12) })
     assert.isAbove(alone, 10)
   })
 

@@ -1,5 +1,6 @@
 import { assert } from 'chai'
 import fc from 'fast-check'
+import { runs } from '../../testing/runs.ts'
 import { Spread } from './spread.ts'
 
 type Table = Map<number, number>
@@ -31,7 +32,7 @@ function spreadOf(table: Table): Spread {
 
 describe('the distribution of a sum', () => {
   it('is that of all outcomes of its parts', () => {
-    fc.assert(fc.property(anyTable, anyTable, (a, b) => assertAlike(spreadOf(a).plus(spreadOf(b)), bothOf(a, b))), { numRuns: 300 })
+    fc.assert(fc.property(anyTable, anyTable, (a, b) => assertAlike(spreadOf(a).plus(spreadOf(b)), bothOf(a, b))), { numRuns: runs(300) })
   })
 
   it('is written into the room that is given, or into one of its own', () => {
@@ -39,7 +40,7 @@ describe('the distribution of a sum', () => {
       const room = new Float64Array(200)
       const sum = spreadOf(a).plus(spreadOf(b), (length) => room.subarray(0, length))
       assertAlike(sum, bothOf(a, b))
-    }), { numRuns: 50 })
+    }), { numRuns: runs(50) })
   })
 
   it('of so many alike is that of adding them one by one', () => {
@@ -47,7 +48,7 @@ describe('the distribution of a sum', () => {
       let all: Table = new Map([[0, 1]])
       for (let i = 0; i < count; i++) all = bothOf(all, table)
       assertAlike(spreadOf(table).times(count), all)
-    }), { numRuns: 100 })
+    }), { numRuns: runs(100) })
   })
 
   it('is nothing with what is left of a share', () => {
@@ -55,7 +56,7 @@ describe('the distribution of a sum', () => {
       const expected: Table = new Map([...table].map(([value, p]) => [value, p * share]))
       expected.set(0, (expected.get(0) ?? 0) + 1 - share)
       assertAlike(spreadOf(table).orNothing(share), expected)
-    }), { numRuns: 100 })
+    }), { numRuns: runs(100) })
   })
 
   it('is as likely at each step of a range', () => {
@@ -70,7 +71,7 @@ describe('the distribution of a sum', () => {
       const [below, above] = [spread.below(value), spread.above(value)]
       assert.isTrue([...tableOf(below).keys()].every((x) => x < value) && [...tableOf(above).keys()].every((x) => x >= value))
       assert.closeTo(below.total + above.total, 1, 1e-12)
-    }), { numRuns: 100 })
+    }), { numRuns: runs(100) })
   })
 
   it('has as quantile the least value that is not exceeded with at least that probability', () => {
@@ -82,7 +83,7 @@ describe('the distribution of a sum', () => {
         return sorted.find(([, p]) => (sum += p) >= share - 1e-12)![0]
       })
       assert.deepEqual(spreadOf(table).quantiles(rising), expected)
-    }), { numRuns: 200 })
+    }), { numRuns: runs(200) })
   })
 
   it('tells how likely it is to be less than each value', () => {

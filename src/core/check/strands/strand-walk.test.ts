@@ -3,6 +3,7 @@ import fc from 'fast-check'
 import type { Records } from '../../plan/records.ts'
 import { compile } from '../../rules/compile.ts'
 import { recordsOf } from '../../testing/plans.ts'
+import { runs } from '../../testing/runs.ts'
 import { anyWorld } from '../../testing/worlds.ts'
 import { everyOutcome } from '../chance.ts'
 import { TooManyBranches } from '../route/branch-walk.ts'
@@ -131,13 +132,13 @@ const anyStops = fc.constantFrom(['p0', 'p1', 'p2'], ['p0', 'p1', 'p0', 'p1', 'p
 describe('strands', () => {
   it('tell what following every branch tells', () => {
     let told = 0
-    fc.assert(fc.property(fc.tuple(anyPlace, anyPlace, anyPlace), anyStops, fc.constantFrom(0, 3, 40), (places, stops, start) => void (told += compareAll(planOf(places, stops, start)))), { numRuns: 300 })
+    fc.assert(fc.property(fc.tuple(anyPlace, anyPlace, anyPlace), anyStops, fc.constantFrom(0, 3, 40), (places, stops, start) => void (told += compareAll(planOf(places, stops, start)))), { numRuns: runs(300) })
     assert.isAbove(told, 300)
   })
 
   it('tell the same of worlds in which all rules mix', () => {
     let told = 0
-    fc.assert(fc.property(anyWorld, fc.nat(2), (records, p) => void (told += compareAll(records, 0, p))), { numRuns: 150 })
+    fc.assert(fc.property(anyWorld, fc.nat(2), (records, p) => void (told += compareAll(records, 0, p))), { numRuns: runs(150) })
     assert.isAbove(told, 40)
   })
 

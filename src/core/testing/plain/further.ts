@@ -27,7 +27,8 @@ export function furtherUnits(then: Player, gate: Gate, place: string): Further {
     .filter(({ id }) => then.hasVisited(id))
     .flatMap(({ id, contents }) => contents.flatMap(({ source }) => (source ? [{ source: whole(then.plan, source), isHere: id === place }] : [])))
   const debt = sources.flatMap((one) => debtOf(then, gate, one) ?? [])
-  return { opens: debt.length > 0 || someOrder(then, gate, sources), debt }
+  // The middle lies between outcomes: it can have what no player ends up with, and then no further unit is needed.
+  return { opens: debt.length > 0 || then.hasWhatItAsks(gate) || someOrder(then, gate, sources), debt }
 }
 
 interface Near {

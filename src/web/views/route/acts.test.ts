@@ -19,6 +19,7 @@ import { readPlanValue, toFile } from '../../../core/plan/file.ts'
 import { kindNames } from '../../../core/plan/kinds.ts'
 import { inOrder, type ItemRow, type Records } from '../../../core/plan/records.ts'
 import { anySample, newKeys } from '../../../core/testing/plans.ts'
+import { runs } from '../../../core/testing/runs.ts'
 import { pegsOf } from '../../../core/view/pegs.ts'
 import { sheetRows, type SheetRow } from '../../../core/view/sheet.ts'
 import { addEntry, cells, doubleRows, dropRows, editCell, entryContext, entrySpot, itemOf, moveRow, moveRows, removeRows, toggleRole } from './sheet-actions.ts'
@@ -154,7 +155,6 @@ function acted(records: Records, [act, numbers]: Done): Diff | null {
 
 type Done = [act: string, numbers: number[]]
 const anyDone: fc.Arbitrary<Done> = fc.tuple(fc.constantFrom(...Object.keys(acts)), fc.array(fc.nat(10_000), { minLength: 12, maxLength: 12 }))
-const runs = Number(process.env.RUNS ?? 50)
 
 function assertCanBeHeld(records: Records, after: string): void {
   const read = readPlanValue(JSON.parse(JSON.stringify(toFile(records))))
@@ -175,7 +175,7 @@ describe('whatever is done in the sheet', () => {
         assert.isTrue(equal(toFile(apply(after, invert(diff))), toFile(records)), `${diff.name} is not undone`)
         records = after
       }
-    }), { numRuns: runs })
+    }), { numRuns: runs(50) })
   })
 
   it('goes together with what another window does meanwhile, or is put over it', () => {
@@ -190,6 +190,6 @@ describe('whatever is done in the sheet', () => {
         records = apply(records, settled)
         assertCanBeHeld(records, `${theirs?.name}, then ${mine.name}`)
       }
-    }), { numRuns: runs })
+    }), { numRuns: runs(50) })
   })
 })
