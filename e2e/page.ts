@@ -53,6 +53,18 @@ export class Page {
     await (await (await this.find(name)).findElement(By.xpath(`./option[normalize-space(.)="${option}"]`))).click()
   }
 
+  /** Looks for a choice in a list of many by typing, and takes the first that is found. */
+  async seek(name: string, words: string): Promise<void> {
+    const field = await (await this.find(name)).findElement(By.css('input'))
+    await field.click()
+    await field.sendKeys(words)
+    await this.eventually(async () => {
+      const found = await this.driver.executeScript<string[]>('return [...document.querySelectorAll(".choices .el-select-dropdown__item")].filter((one) => one.checkVisibility()).map((one) => one.textContent)')
+      return found.length > 0 && found.every((text) => text.includes(words))
+    }, `only what has "${words}" in it to be left`)
+    await field.sendKeys(Key.ARROW_DOWN, Key.ENTER)
+  }
+
   /** A new plan with a name, from the list of plans. */
   async newPlan(url: string, name: string): Promise<void> {
     await this.open(url)

@@ -37,6 +37,18 @@ describe('a designer at work', () => {
     await page.eventually(async () => (await page.driver.findElement(By.css('.line.chosen')).getText()).includes('Gate'), 'the last gate')
   })
 
+  it('begins a walk at one of 200 stops, found by typing its number', async () => {
+    const read = readPlanValue(samplePlan({ places: 200, sources: 400, gates: 200, seed: 1 }))
+    if (!read.ok) throw new Error('the sample is no plan')
+    await importAndOpen(writePlan(read.records))
+    await page.driver.findElement(By.linkText('Walk')).click()
+    await page.seek('walk start', ' 150,')
+    await page.shows('walk place', / 150$/)
+    // And at the start again, by keyboard alone.
+    await page.seek('walk start', 'the start of the plan')
+    await page.shows('walk place', / 1$/)
+  })
+
   it('finds a fault in the list of findings, goes to it, and mends it', async () => {
     const plan = JSON.parse(readFileSync('demo/lamplight_post.tundrift.json', 'utf8')) as { places: { contents: { gate?: { id: string; requires: string } }[] }[] }
     plan.places.flatMap((place) => place.contents).find((item) => item.gate?.id === 'row_warden')!.gate!.requires = 'seals > 10'

@@ -2,7 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
 import type { Finding } from '../../core/check/result.ts'
 import type { KindName } from '../../core/plan/kinds.ts'
-import { byId, inOrder, keysOf } from '../../core/plan/records.ts'
+import { byId, inOrder, keysOf, type Records, type Row } from '../../core/plan/records.ts'
 import { findingWord } from '../../core/view/finding-words.ts'
 import { useCheckStore } from './check.ts'
 import { usePlanStore } from './plan.ts'
@@ -14,6 +14,17 @@ export type Severity = (typeof severities)[number]
 /** The same finding in another check of the plan has the same key. */
 export function keyOf({ id, item, route, profile }: Finding): string {
   return [id, item.kind, item.id, route, profile].join(' ')
+}
+
+/** By item that something was found about, as kind and id: the key of the place that it lies in. */
+function placesOf(records: Records, found: readonly Finding[]): ReadonlyMap<string, string> {
+  const places = keysOf(records, 'place')
+  const about = (kind: KindName) => new Set(found.flatMap(({ item }) => (item.kind === kind ? [item.id] : [])))
+  const lies = <K extends 'place' | 'source' | 'gate' | 'passage'>(kind: K, placeOf: (row: Row<K>) => string | null | undefined): [string, string][] => {
+    const ids = about(kind)
+    return ids.size === 0 ? [] : inOrder(records, kind).flatMap((row): [string, string][] => (ids.has(row.id) ? [[`${kind} ${row.id}`, placeOf(row) ?? '']] : []))
+  }
+  return new Map([...lies('place', ({ key }) => key), ...lies('source', ({ place }) => place), ...lies('gate', ({ place }) => place), ...lies('passage', ({ from }) => places.get(from))])
 }
 
 /** What was found in the plan: filtered, gone through one by one, and the one that is being looked at. */
@@ -33,17 +44,7 @@ export const useFindingsStore = defineStore('findings', () => {
     const found = [...check.lockoutFindings, ...check.findings]
     return severities.flatMap((severity) => found.filter((one) => one.severity === severity))
   })
-  /** By item, as kind and id: the key of the place that it lies in. */
-  const placeOf = computed(() => {
-    const places = new Map<string, string | null>()
-    if (!plan.records) return places
-    for (const row of inOrder(plan.records, 'source')) places.set(`source ${row.id}`, row.place)
-    for (const row of inOrder(plan.records, 'gate')) places.set(`gate ${row.id}`, row.place)
-    const keys = keysOf(plan.records, 'place')
-    for (const [id, key] of keys) places.set(`place ${id}`, key)
-    for (const row of inOrder(plan.records, 'passage')) places.set(`passage ${row.id}`, keys.get(row.from) ?? null)
-    return places
-  })
+  const placeOf = computed(() => (plan.records ? placesOf(plan.records, all.value) : new Map<string, string>()))
   const placeKey = ({ item }: Finding) => placeOf.value.get(`${item.kind} ${item.id}`) ?? ''
   const kinds = computed(() => [...new Map(all.value.map((found) => [found.id, findingWord(found)]))].sort(([, a], [, b]) => a.localeCompare(b)))
   const places = computed(() => {

@@ -5,6 +5,7 @@ import { inOrder, type Records } from '../../../core/plan/records.ts'
 import { typedNumber } from '../../../core/view/numbers.ts'
 import { changedElsewhere } from '../../changed-elsewhere.ts'
 import type { Chosen } from '../../stores/selection.ts'
+import ChoiceSelect, { type Choice } from '../ChoiceSelect.vue'
 import GuardsField from './GuardsField.vue'
 import RequirementField from './RequirementField.vue'
 import RuleField from './RuleField.vue'
@@ -22,8 +23,15 @@ const emit = defineEmits<{ refused: [says: string, of: Chosen] }>()
 const id = useId()
 const refusal = ref<string | null>(null)
 const context = computed(() => ({ tallies: inOrder(props.records, 'tally'), characters: inOrder(props.records, 'character') }))
-const choices = computed(() => (props.entry.control === 'ref' ? (inOrder(props.records, props.entry.kind) as readonly { id: string; name?: string }[]) : []))
 const isSet = computed(() => props.value !== undefined && props.value !== null)
+const choices = computed((): Choice[] => {
+  const { entry, value } = props
+  if (entry.control === 'select') return [...(entry.optional ? [{ value: '', text: 'as the pattern' }] : []), ...entry.options.map((option) => ({ value: String(option), text: option.replace('_', ' ') }))]
+  if (entry.control !== 'ref') return []
+  const rows = inOrder(props.records, entry.kind) as readonly { id: string; name?: string }[]
+  const lost = isSet.value && !rows.some(({ id }) => id === value) ? [{ value: String(value), text: `${value as string} (does not exist)` }] : []
+  return [...(entry.nullable ? [{ value: '', text: entry.nullable }] : []), ...lost, ...rows.map(({ id, name }) => ({ value: id, text: name || id }))]
+})
 
 const printed = computed((): string => {
   const { entry, value } = props
@@ -69,8 +77,7 @@ function settle(key: string): void {
   revert()
 }
 
-function giveChoice(event: Event): void {
-  const chosen = (event.target as HTMLSelectElement).value
+function giveChoice(chosen: string): void {
   const value = props.entry.field === 'respawns' ? chosen === 'true' : chosen
   give(chosen === '' ? null : value)
 }
@@ -93,15 +100,7 @@ function revert(): void {
     <RuleField v-else-if="entry.control === 'rule'" :key="recordKey" :value="value" :records="records" :record-key="recordKey" :take="give" />
     <GuardsField v-else-if="entry.control === 'guards'" :input-id="id" :value="value" :records="records" @take="give" />
     <StopsField v-else-if="entry.control === 'stops'" :value="value" :records="records" @take="give" />
-    <select v-else-if="entry.control === 'select'" :id="id" :value="isSet ? String(value) : ''" :data-test="`field ${entry.field}`" @change="giveChoice">
-      <option v-if="entry.optional" value="">as the pattern</option>
-      <option v-for="option in entry.options" :key="option" :value="option">{{ option.replace('_', ' ') }}</option>
-    </select>
-    <select v-else-if="entry.control === 'ref'" :id="id" :value="isSet ? String(value) : ''" :data-test="`field ${entry.field}`" @change="giveChoice">
-      <option v-if="entry.nullable" value="">{{ entry.nullable }}</option>
-      <option v-if="isSet && !choices.some((c) => c.id === value)" :value="String(value)">{{ value }} (does not exist)</option>
-      <option v-for="choice in choices" :key="choice.id" v-memo="[choice]" :value="choice.id">{{ choice.name || choice.id }}</option>
-    </select>
+    <ChoiceSelect v-else-if="entry.control === 'select' || entry.control === 'ref'" :input-id="id" :value="isSet ? String(value) : ''" :choices="choices" :test="`field ${entry.field}`" @choose="giveChoice" />
     <input v-else-if="entry.control === 'switch'" :id="id" type="checkbox" :checked="value === true" :data-test="`field ${entry.field}`" @change="give(($event.target as HTMLInputElement).checked)" />
     <input
       v-else :id="id" v-model="text" :class="{ num: entry.control === 'number', mono: entry.control === 'id' }" :inputmode="entry.control === 'number' ? 'decimal' : undefined"

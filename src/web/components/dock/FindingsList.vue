@@ -1,8 +1,10 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { findingWord } from '../../../core/view/finding-words.ts'
 import { numberText } from '../../../core/view/numbers.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { keyOf, useFindingsStore, type Severity } from '../../stores/findings.ts'
+import ChoiceSelect from '../ChoiceSelect.vue'
 import LongList from '../LongList.vue'
 
 /** Findings of the plan, the gravest first, of one kind and one place if that is wanted; choosing one shows its item. */
@@ -14,6 +16,8 @@ const titles: Record<Severity, { title: string; mark: string }> = {
   risk: { title: 'Risks', mark: '◐' },
   note: { title: 'Worth a look', mark: '·' },
 }
+const kinds = computed(() => [{ value: '', text: 'every kind' }, ...findings.kinds.map(([id, word]) => ({ value: id, text: word }))])
+const places = computed(() => [{ value: '', text: 'everywhere' }, ...findings.places.map(({ key, id, name }) => ({ value: key, text: name || id }))])
 const lockoutText = { none: 'no', undecided: 'not decided', found: 'yes' } as const
 </script>
 
@@ -21,14 +25,8 @@ const lockoutText = { none: 'no', undecided: 'not decided', found: 'yes' } as co
   <section class="findings" data-test="findings">
     <h3>Findings <span v-if="check.isLooking" class="soft">looking …</span><span v-else class="soft keys"><kbd>n</kbd> next, <kbd>p</kbd> the one before</span></h3>
     <div v-if="findings.all.length" class="filters">
-      <select v-model="findings.kind" aria-label="Kind of finding" data-test="finding kind">
-        <option value="">every kind</option>
-        <option v-for="[id, word] in findings.kinds" :key="id" :value="id">{{ word }}</option>
-      </select>
-      <select v-model="findings.place" aria-label="Place of finding" data-test="finding place">
-        <option value="">everywhere</option>
-        <option v-for="place in findings.places" :key="place.key" :value="place.key">{{ place.name || place.id }}</option>
-      </select>
+      <ChoiceSelect :value="findings.kind" :choices="kinds" label="Kind of finding" test="finding kind" @choose="(id) => (findings.kind = id)" />
+      <ChoiceSelect :value="findings.place" :choices="places" label="Place of finding" test="finding place" @choose="(key) => (findings.place = key)" />
     </div>
     <p v-if="!findings.shown.length && !check.isLooking" class="soft">{{ findings.all.length ? 'Nothing of this kind there.' : 'Nothing was found.' }}</p>
     <div v-for="group in findings.groups" :key="group.severity" :class="group.severity">
@@ -56,7 +54,7 @@ kbd { font-family: var(--mono); }
 p { margin: 4px 0; }
 ul { list-style: none; margin: 0; padding: 0; }
 .filters { display: flex; gap: 6px; margin: 2px 0 4px; }
-select { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); flex: 1; font-size: 12px; min-width: 0; padding: 3px; }
+.choice { flex: 1; font-size: 12px; padding: 3px; }
 .title { font-weight: 600; padding: 4px 0; }
 .fault .title { color: var(--short); }
 .risk .title { color: var(--depends); }

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Guards } from '../../../core/plan/gate.ts'
 import { inOrder, type Records } from '../../../core/plan/records.ts'
+import ChoiceSelect from '../ChoiceSelect.vue'
 
 /** What a gate bars: nothing, one passage, or every passage into one place. */
 const props = defineProps<{ inputId: string; value: unknown; records: Records }>()
@@ -9,30 +10,23 @@ const emit = defineEmits<{ take: [value: Guards | null] }>()
 
 const guards = computed(() => props.value as Guards | null)
 const chosen = computed(() => (guards.value?.passage ? `passage ${guards.value.passage}` : guards.value?.place ? `place ${guards.value.place}` : ''))
-/** The same while the places are. */
-const names = computed((before?: { places: Records['place']; of: Map<string, string> }) => {
-  const { place: places } = props.records
-  return before?.places === places ? before : { places, of: new Map([...places.values()].map((place) => [place.id, place.name || place.id])) }
+const places = computed(() => inOrder(props.records, 'place'))
+const passages = computed(() => inOrder(props.records, 'passage'))
+const choices = computed(() => {
+  const names = new Map(places.value.map(({ id, name }) => [id, name || id]))
+  return [
+    { value: '', text: 'no way' },
+    { label: 'A passage', choices: passages.value.map(({ id, from, to, twoWay }) => ({ value: `passage ${id}`, text: `${names.get(from)} ${twoWay ? '↔' : '→'} ${names.get(to)}` })) },
+    { label: 'Every way into a place', choices: places.value.map(({ id, name }) => ({ value: `place ${id}`, text: name || id })) },
+  ]
 })
 
-function take(event: Event): void {
-  const [kind, id] = (event.target as HTMLSelectElement).value.split(' ')
+function take(chosen: string): void {
+  const [kind, id] = chosen.split(' ')
   emit('take', id === undefined ? null : kind === 'passage' ? { passage: id } : { place: id })
 }
 </script>
 
 <template>
-  <select :id="inputId" :value="chosen" data-test="field guards" @change="take">
-    <option value="">no way</option>
-    <optgroup v-memo="[records.passage, names]" label="A passage">
-      <option v-for="passage in inOrder(records, 'passage')" :key="passage.key" :value="`passage ${passage.id}`">{{ names.of.get(passage.from) }} {{ passage.twoWay ? '↔' : '→' }} {{ names.of.get(passage.to) }}</option>
-    </optgroup>
-    <optgroup v-memo="[records.place]" label="Every way into a place">
-      <option v-for="place in inOrder(records, 'place')" :key="place.key" :value="`place ${place.id}`">{{ place.name || place.id }}</option>
-    </optgroup>
-  </select>
+  <ChoiceSelect :input-id="inputId" :value="chosen" :choices="choices" test="field guards" @choose="take" />
 </template>
-
-<style scoped>
-select { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); font-size: 13px; min-width: 0; padding: 4px 6px; width: 100%; }
-</style>

@@ -1,15 +1,22 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { setHead } from '../../../core/change/edits.ts'
 import type { Head } from '../../../core/plan/head.ts'
 import { recordFault } from '../../../core/plan/record-fault.ts'
 import { inOrder, type Records } from '../../../core/plan/records.ts'
 import { usePlanStore } from '../../stores/plan.ts'
+import ChoiceSelect from '../ChoiceSelect.vue'
 
 /** What is said of the plan as a whole: where it starts, its notes, its two settings. */
 const props = defineProps<{ records: Records }>()
 const plan = usePlanStore()
 const says = ref('')
+const places = computed(() => inOrder(props.records, 'place'))
+const start = computed(() => props.records.head.start)
+const starts = computed(() => {
+  const lost = places.value.some(({ id }) => id === start.value) ? [] : [{ value: start.value, text: `${start.value} (does not exist)` }]
+  return [...lost, ...places.value.map(({ id, name }) => ({ value: id, text: name || id }))]
+})
 
 function take(fields: Partial<Head>, name: string): void {
   says.value = recordFault('head', { ...props.records.head, ...fields }) ?? ''
@@ -28,12 +35,9 @@ const valueOf = (event: Event) => (event.target as HTMLInputElement).value
 <template>
   <details class="head">
     <summary>The plan as a whole</summary>
-    <label>Starts at
-      <select :value="records.head.start" data-test="field start" @change="take({ start: valueOf($event) }, `start at ${valueOf($event)}`)">
-        <option v-if="!inOrder(records, 'place').some((place) => place.id === records.head.start)" :value="records.head.start">{{ records.head.start }} (does not exist)</option>
-        <option v-for="place in inOrder(records, 'place')" :key="place.key" :value="place.id">{{ place.name || place.id }}</option>
-      </select>
-    </label>
+    <div class="label">Starts at
+      <ChoiceSelect :value="start" :choices="starts" label="Starts at" test="field start" @choose="(id) => take({ start: id }, `start at ${id}`)" />
+    </div>
     <label>Nothing new for longer than (min), a drought
       <input :value="records.head.settings.droughtMinutes" class="num" inputmode="decimal" @change="takeNumber($event, (n) => ({ settings: { ...records.head.settings, droughtMinutes: n } }), 'drought after')" />
     </label>
@@ -51,7 +55,7 @@ const valueOf = (event: Event) => (event.target as HTMLInputElement).value
 <style scoped>
 .head { margin-bottom: 12px; }
 summary { cursor: pointer; font-weight: 600; }
-label { color: var(--soft); display: block; font-size: 12px; margin-top: 6px; }
-input, select, textarea { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); display: block; font-size: 13px; margin-top: 2px; padding: 4px 6px; width: 100%; }
+label, .label { color: var(--soft); display: block; font-size: 12px; margin-top: 6px; }
+input, .choice, textarea { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); display: block; font-size: 13px; margin-top: 2px; padding: 4px 6px; width: 100%; }
 .wrong { color: var(--short); font-size: 11px; }
 </style>

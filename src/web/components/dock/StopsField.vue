@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { inOrder, type Records } from '../../../core/plan/records.ts'
+import ChoiceSelect from '../ChoiceSelect.vue'
 
 /** A route as the order of its places: moved, taken out, added at the end. */
 const props = defineProps<{ value: unknown; records: Records }>()
@@ -9,6 +10,9 @@ const emit = defineEmits<{ take: [value: string[]] }>()
 const stops = computed(() => props.value as string[])
 const places = computed(() => inOrder(props.records, 'place'))
 const names = computed(() => new Map(places.value.map((place) => [place.id, place.name || place.id])))
+const choices = computed(() => [{ value: '', text: 'Add a stop …' }, ...places.value.map(({ id, name }) => ({ value: id, text: name || id }))])
+/** Another one after each stop that is added: what was chosen is chosen no more. */
+const added = ref(0)
 
 function move(i: number, by: 1 | -1): void {
   const next = [...stops.value]
@@ -16,10 +20,9 @@ function move(i: number, by: 1 | -1): void {
   next.splice(i + by, 0, stop!)
   emit('take', next)
 }
-function add(event: Event): void {
-  const select = event.target as HTMLSelectElement
-  if (select.value) emit('take', [...stops.value, select.value])
-  select.value = ''
+function add(id: string): void {
+  if (id) emit('take', [...stops.value, id])
+  added.value++
 }
 </script>
 
@@ -33,10 +36,7 @@ function add(event: Event): void {
         <button class="quiet" :aria-label="`Take ${stop} out`" @click="emit('take', stops.filter((_, j) => j !== i))">×</button>
       </li>
     </ol>
-    <select aria-label="Add a stop" data-test="add stop" @change="add">
-      <option value="">Add a stop …</option>
-      <option v-for="place in places" :key="place.key" v-memo="[place]" :value="place.id">{{ place.name || place.id }}</option>
-    </select>
+    <ChoiceSelect :key="added" value="" :choices="choices" label="Add a stop" test="add stop" @choose="add" />
   </div>
 </template>
 
@@ -46,5 +46,5 @@ li { font-size: 12px; }
 li::marker { color: var(--soft); }
 .name { display: inline-block; width: calc(100% - 84px); }
 .quiet { padding: 2px 5px; }
-select { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); font-size: 13px; padding: 4px 6px; width: 100%; }
+.choice { width: 100%; }
 </style>

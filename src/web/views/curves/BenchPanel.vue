@@ -4,6 +4,7 @@ import type { Records, Row } from '../../../core/plan/records.ts'
 import { Bench, type BenchGain } from '../../../core/view/bench.ts'
 import { xpUnits } from '../../../core/view/curve-table.ts'
 import { countText, numberText } from '../../../core/view/numbers.ts'
+import ChoiceSelect from '../../components/ChoiceSelect.vue'
 
 /** A character given XP by the plan's own rules: the bar, the levels, what carries over and what is lost. A held key repeats it. */
 const props = defineProps<{ records: Records; character: Row<'character'> }>()
@@ -15,6 +16,7 @@ const total = ref(0)
 const times = ref(0)
 const last = shallowRef<BenchGain | null>(null)
 const units = computed(() => xpUnits(props.records, props.character.experience))
+const choices = computed(() => [{ value: '', text: 'XP by number' }, ...units.value.map(({ id, name, xp }) => ({ value: id, text: `${name} (${numberText(xp)})` }))])
 const each = computed(() => units.value.find((unit) => unit.id === sourceId.value)?.xp ?? Number(amount.value.replace(',', '.')))
 const says = computed(() => (Number.isFinite(each.value) && each.value >= 0 ? '' : 'a number, 0 or more'))
 
@@ -52,7 +54,7 @@ const changedStats = computed(() => (last.value && shown.value ? shown.value.sta
     <p v-if="!bench" class="soft">The curve of {{ character.name }} is in error: it has to be mended first.</p>
     <template v-else-if="shown">
       <form class="give" @submit.prevent="give">
-        <select v-model="sourceId" aria-label="What is given" data-test="bench source"><option value="">XP by number</option><option v-for="unit in units" :key="unit.id" :value="unit.id">{{ unit.name }} ({{ numberText(unit.xp) }})</option></select>
+        <ChoiceSelect class="what" :value="sourceId" :choices="choices" label="What is given" test="bench source" @choose="(id) => (sourceId = id)" />
         <input v-if="!sourceId" v-model="amount" class="num" aria-label="XP" inputmode="decimal" data-test="bench amount" />
         <button class="act" title="Hold Enter to repeat it" data-test="bench give">Give</button>
       </form>
@@ -75,8 +77,8 @@ h3 { align-items: baseline; display: flex; font-size: 13px; justify-content: spa
 h3 .quiet { border-color: var(--line); font-size: 12px; padding: 2px 6px; }
 p { margin: 4px 0 0; }
 .give { display: flex; gap: 6px; }
-select, input { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); font-size: 13px; min-width: 0; padding: 4px 6px; }
-.give select { flex: 1; }
+input { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); font-size: 13px; min-width: 0; padding: 4px 6px; }
+.what { flex: 1; }
 input { width: 70px; }
 .cap { display: block; font-size: 12px; margin-top: 6px; }
 .cap input { padding: 2px 6px; width: 56px; }

@@ -11,6 +11,7 @@ import { capsOf } from '../../../core/view/caps.ts'
 import { curveSteps, stopReached, xpUnits, type XpUnit } from '../../../core/view/curve-table.ts'
 import { formTroubles } from '../../../core/view/stat-table.ts'
 import { addCommands } from '../../commands.ts'
+import ChoiceSelect from '../../components/ChoiceSelect.vue'
 import RecordEditor from '../../components/dock/RecordEditor.vue'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
@@ -61,6 +62,7 @@ const units = computed((): XpUnit[] => {
   const xp = view?.stops.at(-1)?.tallies[tally]?.median ?? 0
   return [...(minutes > 0 && xp > 0 ? [{ id: ' minute', name: 'minutes of the route', xp: xp / minutes }] : []), ...xpUnits(plan.records, tally)]
 })
+const unitChoices = computed(() => units.value.map(({ id, name }) => ({ value: id, text: name })))
 const unit = computed(() => units.value.find((one) => one.id === unitId.value) ?? units.value[0] ?? null)
 const names = computed(() => new Map(plan.records ? inOrder(plan.records, 'place').map((row) => [row.id, row.name || row.id]) : []))
 const reached = computed(() => {
@@ -156,7 +158,7 @@ onUnmounted(takeBack)
       <header>
         <h2>{{ labelOf(curve) }}</h2>
         <label><input v-model="isLog" type="checkbox" data-test="log" /> logarithmic</label>
-        <label>counted in <select :value="unit?.id" data-test="unit" @change="unitId = ($event.target as HTMLSelectElement).value"><option v-for="one in units" :key="one.id" :value="one.id">{{ one.name }}</option></select></label>
+        <span class="unit">counted in <ChoiceSelect class="units" :value="unit?.id ?? ''" :choices="unitChoices" label="Counted in" test="unit" @choose="(id) => (unitId = id)" /></span>
         <button class="quiet" data-test="paste column" @click="column?.open('')">Paste a column …</button>
       </header>
       <p v-for="(issue, i) in issues" :key="i" class="wrong" role="alert">{{ issueText(issue) }}</p>
@@ -201,6 +203,8 @@ header h2 { flex: 1; margin: 0; }
 .list li.chosen { background: var(--mark); }
 .name { background: none; border: 0; color: var(--ink); cursor: pointer; flex: 1; font-size: 13px; padding: 3px 0; text-align: left; }
 select { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); font-size: 13px; max-width: 210px; padding: 3px 6px; }
+.unit { align-items: center; display: flex; gap: 4px; }
+.units { width: 190px; }
 .left :deep(.steps) { display: none; }
 .left :deep(.growth input) { padding: 4px 3px; }
 .list .quiet { color: var(--soft); font-size: 12px; padding: 3px 5px; }

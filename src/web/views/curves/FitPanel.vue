@@ -4,6 +4,7 @@ import { setFields, labelOf } from '../../../core/change/edits.ts'
 import { positionAt, type Fit, type FitKind } from '../../../core/change/fit-curve.ts'
 import { inOrder, type Records, type Row } from '../../../core/plan/records.ts'
 import { marginText, numberText } from '../../../core/view/numbers.ts'
+import ChoiceSelect from '../../components/ChoiceSelect.vue'
 import { usePlanStore } from '../../stores/plan.ts'
 import type { ProfileView } from '../../workers/check.worker.ts'
 import { LongSearch } from '../../workers/long-search.ts'
@@ -66,7 +67,7 @@ const ruleText = computed(() => {
   <details class="fit" data-test="fit">
     <summary>Fit {{ curve.name }} to wanted levels</summary>
     <form class="add" @submit.prevent="add">
-      <label>On leaving <select v-model.number="stop" data-test="fit stop"><option v-for="one in stops" :key="one.i" :value="one.i">{{ one.name }} (level {{ numberText(one.level) }} now)</option></select></label>
+      <div class="stop">On leaving <ChoiceSelect :value="String(stop)" :choices="stops.map((one) => ({ value: String(one.i), text: `${one.name} (level ${numberText(one.level)} now)` }))" label="On leaving" test="fit stop" @choose="(i) => (stop = Number(i))" /></div>
       <label>level <input v-model="level" class="num" inputmode="decimal" data-test="fit level" /></label>
       <button class="act plain" data-test="fit add">Add</button>
       <label>by <select v-model="kind" data-test="fit kind"><option value="growth">a growth</option><option value="formula" :disabled="curve.rule.kind !== 'formula'">the numbers of the formula</option><option value="table">a table</option></select></label>
@@ -94,6 +95,8 @@ summary { cursor: pointer; font-weight: 600; }
 .add { align-items: end; display: flex; flex-wrap: wrap; gap: 6px 12px; margin-top: 6px; }
 select, input { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); font-size: 13px; padding: 3px 6px; }
 input { width: 60px; }
+.stop { align-items: center; display: flex; gap: 4px; }
+.stop .choice { width: 240px; }
 .act { padding: 4px 10px; }
 p { margin: 6px 0; }
 table { border-collapse: collapse; font-size: 12px; width: 100%; }

@@ -1,3 +1,9 @@
+<script lang="ts">
+/** Heights that were made last, and how often fonts have come: who comes back to the sheet finds them. */
+let heightsLast: Heights | undefined
+const fonts = ref(0)
+</script>
+
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize } from '@vueuse/core'
@@ -35,6 +41,7 @@ import { useDrag } from './use-drag.ts'
 import { useLaneChoice } from './use-lane-choice.ts'
 import { useLaneZoom } from './use-lane-zoom.ts'
 import { useRowChoice } from './use-row-choice.ts'
+import { useRowsAround } from './use-rows-around.ts'
 import { useSheet } from './use-sheet.ts'
 
 /** The sheet of the route: rows edited in place, and beside each the lanes of what it does. */
@@ -50,7 +57,9 @@ const heads = ref<InstanceType<typeof LaneHeads>>()
 const selectionBar = ref<InstanceType<typeof SelectionBar>>()
 const paste = ref<InstanceType<typeof PasteDialog>>()
 const finder = ref<HTMLInputElement>()
-const { width } = useElementSize(scroller)
+const { width: widthNow } = useElementSize(scroller)
+/** For a moment after it is put in, the sheet is told to have no width. */
+const width = computed<number>((before = 0) => widthNow.value || before)
 const textWidth = computed(() => Math.min(640, Math.max(440, width.value * 0.53)))
 const lanesWidth = computed(() => Math.max(0, width.value - textWidth.value))
 const choice = useLaneChoice()
@@ -62,12 +71,15 @@ function sumsOf(row: SheetRow | undefined): readonly PlaceSum[] {
   return row?.type === 'place' ? (sums.value.get(row.place.key) ?? noSums) : noSums
 }
 
-const fonts = ref(0)
 areFontsThere(() => fonts.value++)
 const noHeights = new Float64Array()
-const measured = computed<Heights | undefined>((before) => (width.value === 0 ? undefined : rowHeights(allRows.value, { records: props.records, sumsOf, textWidth: textWidth.value, fonts: fonts.value }, before)))
+const measured = computed(() => {
+  if (width.value > 0) heightsLast = rowHeights(allRows.value, { records: props.records, sumsOf, textWidth: textWidth.value, fonts: fonts.value }, heightsLast)
+  return width.value > 0 ? heightsLast : undefined
+})
 const heights = stable(() => (measured.value ? heightsAt(measured.value, indices.value) : noHeights), sameNumbers)
-const virtualizer = useVirtualizer(computed(() => ({ count: heights.value.length, getScrollElement: () => scroller.value ?? null, estimateSize: (i: number) => heights.value[i]!, overscan: 8, scrollPaddingStart: 60, scrollPaddingEnd: 90 })))
+const { rangeExtractor, hasLanes } = useRowsAround()
+const virtualizer = useVirtualizer(computed(() => ({ count: heights.value.length, getScrollElement: () => scroller.value ?? null, estimateSize: (i: number) => heights.value[i]!, rangeExtractor: rangeExtractor.value, scrollPaddingStart: 60, scrollPaddingEnd: 90 })))
 const shown = computed(() => virtualizer.value.getVirtualItems().filter((item) => item.index < rows.value.length))
 // Rows are laid out again when some height is another.
 watch(heights, () => virtualizer.value.measure())
@@ -267,7 +279,7 @@ function issuesOf(index: number) {
 function memoOf({ index, start, size }: { index: number; start: number; size: number }): unknown[] {
   const isActive = index === activeIndex.value
   return [
-    rows.value[index], index, start, size, lanes.value, threadsAt(index), pegsAt(index), sumsOf(rows.value[index]), props.records.pattern, textWidth.value, gateOf(index), verdictOf(index), issuesOf(index),
+    rows.value[index], index, start, size, hasLanes(), lanes.value, threadsAt(index), pegsAt(index), sumsOf(rows.value[index]), props.records.pattern, textWidth.value, gateOf(index), verdictOf(index), issuesOf(index),
     isChosen(index), isActive ? activeCell.value : null, editingOf(index), drag.value?.before === index, draggedPeg(index)?.at,
   ]
 }
@@ -319,7 +331,7 @@ const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row ===
               @fold="rows[item.index]!.type === 'place' && fold((rows[item.index] as { place: { key: string } }).place.key)" @commit="commit" @cancel="cancel"
             />
             <RowLanes
-              v-if="lanesWidth > 0" :lanes="lanes" :index="item.index" :height="item.size" :width="lanesWidth" :pegs="pegsAt(item.index)"
+              v-if="lanesWidth > 0 && hasLanes()" :lanes="lanes" :index="item.index" :height="item.size" :width="lanesWidth" :pegs="pegsAt(item.index)"
               :verdict="verdictOf(item.index)" :threads="threadsAt(item.index)" :named="rows[item.index]!.type === 'place'" :dragged="draggedPeg(item.index)"
               @mousedown="goTo(item.index)" @grab="(event, peg, lane) => grabPeg(event, item.index, peg, lane)"
             />

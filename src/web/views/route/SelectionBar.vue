@@ -5,6 +5,7 @@ import { isEmpty, type Diff } from '../../../core/change/diff.ts'
 import { shapeFault } from '../../../core/change/shape.ts'
 import { inOrder, type ItemRow, type Records } from '../../../core/plan/records.ts'
 import { countText } from '../../../core/view/numbers.ts'
+import ChoiceSelect from '../../components/ChoiceSelect.vue'
 import TurnsText from '../../components/TurnsText.vue'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
@@ -21,6 +22,7 @@ const field = ref<BulkFieldName>(props.items.every(({ kind }) => kind === 'gate'
 const by = ref('')
 const role = ref<'main' | 'side'>('side')
 const placeKey = ref('')
+const places = computed(() => [{ value: '', text: 'choose a place …' }, ...inOrder(props.records, 'place').map(({ key, id, name }) => ({ value: key, text: name || id }))])
 const first = ref<HTMLSelectElement>()
 
 const isNumbers = computed(() => operation.value in bulkOperations)
@@ -73,10 +75,7 @@ defineExpose({ focus: () => first.value?.focus() })
       <input v-model="by" class="num" aria-label="By how much" data-test="bulk number" inputmode="decimal" :placeholder="operation === 'scale' ? '1.1' : '5'" />
     </template>
     <select v-else-if="operation === 'role'" v-model="role" aria-label="Role"><option>main</option><option>side</option></select>
-    <select v-else v-model="placeKey" aria-label="Place" data-test="bulk place">
-      <option value="">choose a place …</option>
-      <option v-for="place in inOrder(records, 'place')" :key="place.key" :value="place.key">{{ place.name || place.id }}</option>
-    </select>
+    <ChoiceSelect v-else class="places" :value="placeKey" :choices="places" label="Place" test="bulk place" @choose="(key) => (placeKey = key)" />
     <button class="act" :disabled="!isReady" data-test="bulk apply">Apply</button>
     <span class="told" aria-live="polite"><span v-if="says" class="soft">{{ says }}</span><TurnsText v-else-if="diff" :records="records" :turns="turns" /></span>
     <button type="button" class="quiet" title="Copy as a table (Ctrl+C)" @click="emit('copy')">Copy</button>
@@ -89,6 +88,7 @@ defineExpose({ focus: () => first.value?.focus() })
 .bar { align-items: center; background: var(--select); border-top: 1px solid var(--line); display: flex; flex: none; flex-wrap: wrap; gap: 4px 8px; padding: 5px 10px; }
 select, input { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); font-size: 13px; padding: 3px 6px; }
 input { width: 64px; }
+.places { width: 220px; }
 .act { padding: 4px 10px; }
 .act:disabled { opacity: 0.45; }
 .told { flex: 1; font-size: 12px; min-width: 120px; }

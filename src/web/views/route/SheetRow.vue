@@ -39,7 +39,7 @@ const problem = computed(() => props.issues.map(issueText).join('; '))
 const guards = computed(() => (props.row.type === 'gate' && props.row.gate.stays === 'live' ? 'live' : ''))
 
 function classOf(cell: Cell) {
-  return [cell, { active: props.active && props.activeCell === cell, mono: cell === 'asks' && props.row.type === 'gate' }]
+  return [cell, { active: props.active && props.activeCell === cell, editing: props.editing?.cell === cell, mono: cell === 'asks' && props.row.type === 'gate' }]
 }
 </script>
 
@@ -80,7 +80,7 @@ function classOf(cell: Cell) {
 .mark.grab:hover { background: color-mix(in srgb, var(--ink) 8%, transparent); border-radius: 3px; }
 .fold { background: none; border: 0; color: var(--ink); cursor: pointer; font-size: 12px; padding: 4px; line-height: 1; }
 .cell { border-radius: 3px; line-height: 15px; overflow: hidden; overflow-wrap: anywhere; padding: 3px 4px; position: relative; }
-.cell:has(input) { overflow: visible; z-index: 5; }
+.cell.editing { overflow: visible; z-index: 5; }
 .cell.active { box-shadow: inset 0 0 0 1px var(--line); }
 .scroller:focus .cell.active { box-shadow: inset 0 0 0 2px var(--accent); }
 .asks { font-size: 12px; }

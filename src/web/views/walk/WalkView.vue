@@ -8,6 +8,7 @@ import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useWalkStore } from '../../stores/walk.ts'
 import { cellText, editCell } from '../route/sheet-actions.ts'
+import ChoiceSelect from '../../components/ChoiceSelect.vue'
 import KeptWalks from './KeptWalks.vue'
 import StagePath from './StagePath.vue'
 import { useWalkItems, type WalkItem } from './walk-items.ts'
@@ -104,12 +105,14 @@ function leaveEdit(): void {
 const expectedOf = ({ gate }: WalkItem) => gateHere(walk.game!, walk.state!, gate!)
 
 const routes = computed(() => (walk.game ? walk.game.routes.filter((route) => route.stops.length > 0) : []))
-function beginAt(event: Event): void {
-  const { value } = event.target as HTMLSelectElement
+function beginAt(value: string): void {
   walk.begin(value === '' ? { at: 'start' } : { at: 'stop', route: check.routeKey ?? '', profile: check.profileKey ?? '', stop: Number(value) })
   void nextTick(() => list.value?.focus())
 }
-const stops = computed(() => routes.value.find(({ key }) => key === check.routeKey)?.stops.map((p) => walk.game!.places[p]!.name) ?? [])
+const starts = computed(() => {
+  const stops = routes.value.find(({ key }) => key === check.routeKey)?.stops.map((p) => walk.game!.places[p]!.name) ?? []
+  return [{ value: '', text: 'the start of the plan' }, ...stops.map((stop, i) => ({ value: String(i), text: `${stop}, as this kind of player arrives` }))]
+})
 const refusalText = computed(() => {
   const { refusal, game, state } = walk
   if (!refusal || !game || !state) return ''
@@ -143,7 +146,7 @@ onUnmounted(takeBack)
     <section class="here" aria-label="Here">
       <header>
         <h2 data-test="walk place">{{ walk.place?.name }}</h2>
-        <label class="soft">from <select :value="walk.start.at === 'stop' ? walk.start.stop : ''" data-test="walk start" @change="beginAt"><option value="">the start of the plan</option><option v-for="(stop, i) in stops" :key="i" :value="i">{{ stop }}, as this kind of player arrives</option></select></label>
+        <span class="soft from">from <ChoiceSelect class="start" :value="walk.start.at === 'stop' ? String(walk.start.stop) : ''" :choices="starts" label="Where the walk starts" test="walk start" @choose="beginAt" /></span>
       </header>
       <p v-if="walk.walk?.broken" class="broken" role="alert" data-test="walk broken">The plan no longer bears this walk out at move {{ walk.walk.broken.index + 1 }} ({{ moveText(plan.records, walk.moves[walk.walk.broken.index]!) }}): {{ walk.walk.broken.says }}</p>
       <p v-if="refusalText" class="refusal" role="alert" data-test="walk refusal">{{ refusalText }}</p>
@@ -187,7 +190,9 @@ section { min-height: 0; overflow: auto; padding: 10px 14px; }
 .pin[aria-pressed='true'] { background: var(--select); color: var(--ink); font-weight: 600; }
 header { align-items: baseline; display: flex; flex-wrap: wrap; gap: 4px 16px; justify-content: space-between; }
 h2 { font-size: 18px; margin: 0; }
-select, input { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); font-size: 13px; padding: 3px 6px; }
+.from { align-items: center; display: flex; gap: 6px; }
+.start { width: 270px; }
+input { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); font-size: 13px; padding: 3px 6px; }
 ul { flex: 1; list-style: none; margin: 8px 0; min-height: 80px; overflow: auto; padding: 2px; }
 li[role='row'] { align-items: center; border-bottom: 1px solid var(--line); cursor: default; display: grid; gap: 0 8px; grid-template-columns: 16px minmax(110px, 1.1fr) minmax(0, 1.3fr) minmax(0, 0.9fr) 176px; padding: 4px 6px; }
 li.way { background: var(--panel); }

@@ -1,0 +1,63 @@
+import { assert } from 'chai'
+import { effectScope } from 'vue'
+import { useRowsAround } from './use-rows-around.ts'
+
+/** What is drawn when it stands at some rows, picture by picture. */
+function sheet() {
+  const waiting: (() => void)[] = []
+  const scope = effectScope()
+  const { rangeExtractor, hasLanes } = scope.run(() => useRowsAround((then) => waiting.push(then)))!
+  let [first, last] = [0, 9]
+  return {
+    scope,
+    waiting,
+    /** Scrolls before the next picture, and tells the first and last row drawn in it, and whether lanes are. */
+    picture(to = [first, last]) {
+      ;[first, last] = to as [number, number]
+      const draw = () => rangeExtractor.value({ startIndex: first, endIndex: last, overscan: 0, count: 1_000, lanes: 1 })
+      draw()
+      for (const then of waiting.splice(0)) then()
+      const rows = draw()
+      return [rows[0], rows.at(-1), hasLanes()]
+    },
+  }
+}
+
+describe('rows around those in view', () => {
+  it('come after the texts and the lanes of those in view, when nothing jumps', () => {
+    const { picture } = sheet()
+    picture([400, 419])
+    assert.deepEqual(Array.from({ length: 8 }, () => picture()), [[400, 419, true], [400, 419, true], [400, 419, true], [400, 419, true], [396, 423, true], [392, 427, true], [392, 427, true], [392, 427, true]])
+  })
+
+  it('stand there already for who scrolls row by row', () => {
+    const { picture, waiting } = sheet()
+    picture([400, 419])
+    for (let i = 0; i < 10; i++) picture()
+    assert.deepEqual(picture([403, 422]), [395, 430, true])
+    assert.deepEqual(picture([408, 427]), [400, 435, true])
+    assert.isEmpty(waiting)
+  })
+
+  it('are left away while it goes on jumping, and so are lanes', () => {
+    const { picture } = sheet()
+    for (const at of [100, 200, 300, 100]) assert.deepEqual(picture([at, at + 9]), [at, at + 9, false])
+    assert.deepEqual(picture(), [100, 109, true])
+  })
+
+  it('end where the rows end', () => {
+    const { picture } = sheet()
+    for (let i = 0; i < 10; i++) picture([0, 9])
+    assert.deepEqual(picture([0, 9]), [0, 17, true])
+    for (let i = 0; i < 10; i++) picture([990, 999])
+    assert.deepEqual(picture(), [982, 999, true])
+  })
+
+  it('are asked for no more once the sheet is gone', () => {
+    const { picture, waiting, scope } = sheet()
+    picture([400, 419])
+    scope.stop()
+    picture()
+    assert.isEmpty(waiting)
+  })
+})
