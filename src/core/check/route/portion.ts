@@ -1,6 +1,7 @@
 import { remembered } from '../../plan/remembered.ts'
 import type { Touched } from '../../rules/recompile.ts'
 import { isRanged } from '../chance.ts'
+import { isBought } from './bought.ts'
 import type { Game, GameGate, GamePlace, GameProfile, GameSource, GameYield, Reads } from '../../rules/game.ts'
 
 /** A part of the plan that nothing outside it bears on: it can be walked alone. */
@@ -121,10 +122,21 @@ export function touches(portion: Portion, { sources, gates }: Touched): boolean 
   return [...sources].some((s) => portion.sources.has(s)) || [...gates].some((g) => portion.gates.has(g) || portion.targets.gates.has(g))
 }
 
-/** Whether the opening of a gate alters nothing but itself: it takes no time, costs and gives nothing, and nobody asks whether it is open. */
-export function isInert(game: Game, g: number): boolean {
-  const { minutes, costs, yields, caps } = game.gates[g]!
+/**
+ * Whether a gate alters nothing but itself: a player of this kind never buys it; or its opening takes no time, costs and gives nothing,
+ * and nobody asks whether it is open.
+ */
+export function isInert(game: Game, profile: GameProfile, g: number): boolean {
+  const gate = game.gates[g]!
+  if (!gate.live && !isBought(gate, profile)) return true
+  const { minutes, costs, yields, caps } = gate
   return minutes === 0 && [costs, yields, caps].every((list) => list.length === 0) && !feedersOf(game).asked.has(g)
+}
+
+/** Whether a gate that opens at the same moment alters the same: nothing but what it asks for, and when it is due, is another. */
+export function opensAlike(before: GameGate, now: GameGate): boolean {
+  const opening = ({ main, costs, yields, caps, minutes }: GameGate) => JSON.stringify([main, costs, yields, caps, minutes])
+  return !before.live && !now.live && opening(before) === opening(now)
 }
 
 /** What bears on one gate, walked for it alone. */

@@ -9,7 +9,7 @@ import { TooManyBranches } from './branch-walk.ts'
 import { explained } from './explain.ts'
 import { MiddleRecord, type FurtherFrom } from './middle.ts'
 import { itineraryOf, type Itinerary } from './itinerary.ts'
-import { hasNoTargets, includes, isInert, isWalkedAsOne, narrowed, portionOfGate, portionOfTargets, portionsOf, sharesFeeders, targetsOf, touches, united, wholePortion, type Portion, type Targets } from './portion.ts'
+import { hasNoTargets, includes, isInert, isWalkedAsOne, narrowed, opensAlike, portionOfGate, portionOfTargets, portionsOf, sharesFeeders, targetsOf, touches, united, wholePortion, type Portion, type Targets } from './portion.ts'
 import { tidy } from './comparison-record.ts'
 import type { GateRecord } from './gate-record.ts'
 import { type Gathered, type RecordData, RouteRecord } from './record.ts'
@@ -125,15 +125,19 @@ function keptWithin(game: Game, profile: GameProfile, { kept: { check }, touched
   return { check, portions: new Set(portions), targets: targetsOf(portions) }
 }
 
-/** The check before, with single gates worked out anew that bear on nothing else; null: others may have changed, too. */
+/**
+ * The check before, with single gates worked out anew that bear on nothing else, or open when they did before; null: others may have
+ * changed, too.
+ */
 function keptWithGatesAgain(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, { kept, touched: { sources, gates } }: CheckBefore): KeptCheck | null {
   const { check: before } = kept
-  if (sources.size || ![...gates].every((g) => isInert(before.game, g) && isInert(game, g))) return null
+  const bearing = [...gates].filter((g) => !isInert(before.game, profile, g) || !isInert(game, profile, g))
+  if (sources.size || !bearing.every((g) => opensAlike(before.game.gates[g]!, game.gates[g]!))) return null
   const portions = portionsOf(game, profile)
   const targets = targetsOf(portions)
   for (const g of gates) targets.gates.delete(g)
   const check = new RouteCheck(game, route, profile, options, { check: before, portions: new Set(portions), targets })
-  const found = check.gatesAgain(gates)
+  const found = check.gatesAgain(gates, bearing)
   return found && { ...kept, check, result: { ...kept.result, gates: found } }
 }
 
@@ -144,6 +148,8 @@ class RouteCheck {
   /** By portion, what of it was drawn. */
   private drawn: ReadonlyMap<Portion, Portion> = new Map()
   private results: GateResult[] = []
+  /** By gate, when it opened in the middle walk (see MiddleRecord). */
+  private openings: Float64Array = new Float64Array()
 
   constructor(
     readonly game: Game,
@@ -161,6 +167,7 @@ class RouteCheck {
     const portions = portionsOf(this.game, this.profile)
     yield* this.walkRandom(portions)
     const middle = this.walkMiddle(portions[0]!, () => true, watchers)
+    this.openings = middle.openings
     this.results = this.game.gates.map((_, g) => this.gateAgain(g, middle) ?? this.gateResult(g, middle))
     // A check is kept, but not all those before it, nor all that it rests on.
     this.before = null
@@ -226,14 +233,20 @@ class RouteCheck {
     return finished(this.draw(itinerary, first, count)).data(itinerary)
   }
 
-  /** The results before, but for some gates of which each alone has changed; null where what they rest on is walked together with others. */
-  gatesAgain(gates: ReadonlySet<number>): GateResult[] | null {
+  /**
+   * The results before, but for some gates of which each alone has changed; null where what they rest on is walked together with others,
+   * or where one of those whose opening bears on others opens at another moment, or perhaps does.
+   */
+  gatesAgain(gates: ReadonlySet<number>, bearing: readonly number[]): GateResult[] | null {
     const { game, route, profile, before } = this
     const [certain, ...random] = portionsOf(game, profile, gates)
+    if (!bearing.every((g) => certain!.targets.gates.has(g))) return null
     if (![...gates].every((g) => before!.check.record.gates[g]!.exact) || this.tellOnStrands(random).gates.size > 0) return null
     // What comes after they are due bears on them no more; of those that rest on no chance it is not known yet when that is.
     const until = certain!.targets.gates.size ? undefined : Math.max(...[...gates].map((g) => this.record.gates[g]!.due ?? route.stops.length - 1))
     const middle = this.walkMiddle(certain!, (g) => gates.has(g), [], itineraryOf(game, route, random.length ? { ...united([certain!, ...random]), until } : certain!))
+    this.openings = before!.check.openings
+    if (bearing.some((g) => this.openings[g] !== middle.openings[g])) return null
     this.results = before!.check.results.map((result, g) => (gates.has(g) ? this.gateResult(g, middle) : result))
     this.drawn = before!.check.drawn
     this.before = null

@@ -29,6 +29,8 @@ const notMet = -1
 export abstract class RouteWalk {
   protected branches: Branch[]
   protected stop = 0
+  /** Passes that were made over the place at this stop, where they are counted. */
+  protected passes = 0
   /** Gates met whose ready stop is still to be found in some branch. */
   protected waiting: number[] = []
   private readonly metAt: Int32Array
@@ -48,6 +50,7 @@ export abstract class RouteWalk {
     for (this.stop = 0; this.stop < itinerary.stops; this.stop++) {
       const place = route.stops[this.stop]!
       for (const branch of this.branches) this.enter(branch, place)
+      this.passes = 0
       this.passUntilQuiet(place)
       this.leave()
     }
@@ -111,7 +114,7 @@ export abstract class RouteWalk {
 
   private noteOpened(branch: Branch, g: number): void {
     branch.notes[g]! |= noted.opened
-    this.o.watcher.opened?.(branch, g, this.stop)
+    this.o.watcher.opened?.(branch, g, this.stop, this.passes)
   }
 
   private leave(): void {

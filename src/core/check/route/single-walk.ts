@@ -21,14 +21,14 @@ export class SingleWalk extends RouteWalk {
   protected passUntilQuiet(place: number): void {
     const { game, itinerary: { items, anywhere } } = this.o
     const branch = this.branches[0]!
-    do {
+    for (branch.changed = true; branch.changed; this.passes++) {
       branch.changed = false
       for (const item of items[place]!) {
         if (item >= 0) this.passSource(branch, item)
         else this.passGate(branch, -1 - item)
       }
       for (const g of anywhere) if (standsAt(game, game.gates[g]!, place)) this.passGate(branch, g)
-    } while (branch.changed)
+    }
   }
 
   private passSource(branch: Branch, s: number): void {

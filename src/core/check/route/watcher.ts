@@ -8,7 +8,8 @@ export interface Watcher {
   met?(gate: number, stop: number, due: number): void
   /** The due moment of a gate has come (or it is about to open before that). `success`: it is open or could be opened. */
   due?(branch: Branch, gate: number, success: boolean, moment: DueMoment): void
-  opened?(branch: Branch, gate: number, stop: number): void
+  /** `passes`: how many were made over the place before, where one branch is walked alone. */
+  opened?(branch: Branch, gate: number, stop: number, passes: number): void
   ready?(branch: Branch, gate: number, stop: number): void
   left?(branch: Branch, stop: number): void
   /** A place has been entered, and what resets or joins there has. */
