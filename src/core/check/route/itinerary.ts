@@ -36,6 +36,14 @@ export function passOver(game: Game, { items, anywhere }: Itinerary, place: numb
   return changed
 }
 
+/** More passes than this are made over no place. */
+const mostPasses = 2 ** 30
+
+/** A moment of a walk as a number: at a stop, after so many passes over its place. It is the same in every portion that is walked. */
+export function momentAt(stop: number, passes: number): number {
+  return stop * mostPasses + passes
+}
+
 /** Itineraries by what they depend on: which items stand where, the route, and the portion. */
 const itineraries = new WeakMap<readonly GamePlace[], WeakMap<GameRoute, WeakMap<Portion, Itinerary>>>()
 

@@ -4,12 +4,10 @@ import { floorAt } from '../../rules/gain.ts'
 import { cloneState, type State } from '../../rules/state.ts'
 import type { Branch } from './branch.ts'
 import { furtherUnits, type Further } from './further.ts'
+import { momentAt } from './itinerary.ts'
 import { Ledger, type Page } from './ledger.ts'
 import type { LowSide } from './comparison-record.ts'
 import type { Cause, DueMoment, Watcher } from './watcher.ts'
-
-/** More passes than this are made over no place. */
-const mostPasses = 2 ** 30
 
 /** What further units are reckoned from: what the middle walk has, but for what little is had of the amounts given here. */
 export interface FurtherFrom {
@@ -38,8 +36,8 @@ export class MiddleRecord implements Watcher {
   readonly pages: (Page | null)[]
   /** By gate that is not open when it is due: what further units would do. */
   readonly further = new Map<number, Further>()
-  /** By gate the moment at which it opened, as a number; −1: never. */
-  readonly openings: Float64Array
+  /** By gate the moment at which it opened. */
+  readonly openings = new Map<number, number>()
   /** By stop, as the plan has minutes. */
   readonly minutes: number[]
   /** Units are told apart only for the book. */
@@ -61,7 +59,6 @@ export class MiddleRecord implements Watcher {
     this.moved = minutes ? (cause, stop, units) => this.addMinutes(cause, stop, units) : undefined
     this.ledger = new Ledger(game)
     this.pages = game.gates.map(() => null)
-    this.openings = new Float64Array(game.gates.length).fill(-1)
     this.minutes = route.stops.map((place) => game.places[place]!.minutes)
   }
 
@@ -71,7 +68,7 @@ export class MiddleRecord implements Watcher {
   }
 
   opened(_: Branch, g: number, stop: number, passes: number): void {
-    this.openings[g] = stop * mostPasses + passes
+    this.openings.set(g, momentAt(stop, passes))
   }
 
   due(branch: Branch, g: number, success: boolean, moment: DueMoment): void {

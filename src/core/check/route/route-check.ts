@@ -148,8 +148,8 @@ class RouteCheck {
   /** By portion, what of it was drawn. */
   private drawn: ReadonlyMap<Portion, Portion> = new Map()
   private results: GateResult[] = []
-  /** By gate, when it opened in the middle walk (see MiddleRecord). */
-  private openings: Float64Array = new Float64Array()
+  /** By gate the moment at which it opens for all; null: not for all at once, or perhaps. Those that nobody opens are absent. */
+  private openings = new Map<number, number | null>()
 
   constructor(
     readonly game: Game,
@@ -161,13 +161,14 @@ class RouteCheck {
     this.schedule = scheduleOf(game, route)
     this.record = new RouteRecord(game, route, this.schedule.neededAt, before && { record: before.check.record, targets: before.targets })
     this.whole = itineraryOf(game, route, wholePortion(game))
+    if (before) this.openings = new Map(before.check.openings)
   }
 
   *steps(watchers: readonly Watcher[] = []): Generator<number, ProfileResult> {
     const portions = portionsOf(this.game, this.profile)
     yield* this.walkRandom(portions)
     const middle = this.walkMiddle(portions[0]!, () => true, watchers)
-    this.openings = middle.openings
+    this.noteOpenings(portions[0]!, middle)
     this.results = this.game.gates.map((_, g) => this.gateAgain(g, middle) ?? this.gateResult(g, middle))
     // A check is kept, but not all those before it, nor all that it rests on.
     this.before = null
@@ -199,7 +200,8 @@ class RouteCheck {
     const all = united(portions)
     if (hasNoTargets(all)) return { ...all.targets, until: -1 }
     const { game, route, profile, schedule, record } = this
-    const untold = walkStrands({ game, route, profile, schedule, record, itinerary: itineraryOf(game, route, all), effort: mostForSum })
+    const { untold, openings } = walkStrands({ game, route, profile, schedule, record, itinerary: itineraryOf(game, route, all), effort: mostForSum })
+    for (const g of all.targets.gates) this.noteOpening(g, openings.get(g))
     record.clear(untold, untold.until + 1)
     return untold
   }
@@ -240,13 +242,12 @@ class RouteCheck {
   gatesAgain(gates: ReadonlySet<number>, bearing: readonly number[]): GateResult[] | null {
     const { game, route, profile, before } = this
     const [certain, ...random] = portionsOf(game, profile, gates)
-    if (!bearing.every((g) => certain!.targets.gates.has(g))) return null
     if (![...gates].every((g) => before!.check.record.gates[g]!.exact) || this.tellOnStrands(random).gates.size > 0) return null
     // What comes after they are due bears on them no more; of those that rest on no chance it is not known yet when that is.
     const until = certain!.targets.gates.size ? undefined : Math.max(...[...gates].map((g) => this.record.gates[g]!.due ?? route.stops.length - 1))
     const middle = this.walkMiddle(certain!, (g) => gates.has(g), [], itineraryOf(game, route, random.length ? { ...united([certain!, ...random]), until } : certain!))
-    this.openings = before!.check.openings
-    if (bearing.some((g) => this.openings[g] !== middle.openings[g])) return null
+    this.noteOpenings(certain!, middle)
+    if (!bearing.every((g) => this.openings.get(g) !== null && this.openings.get(g) === before!.check.openings.get(g))) return null
     this.results = before!.check.results.map((result, g) => (gates.has(g) ? this.gateResult(g, middle) : result))
     this.drawn = before!.check.drawn
     this.before = null
@@ -275,6 +276,15 @@ class RouteCheck {
   isOpenAtExtremes(g: number): boolean {
     this.walkExtremes(itineraryOf(this.game, this.route, portionOfGate(this.game, g)))
     return this.record.gates[g]!.verdictOf(false) === 'clear'
+  }
+
+  private noteOpenings(certain: Portion, { openings }: MiddleRecord): void {
+    for (const g of certain.targets.gates) this.noteOpening(g, openings.get(g))
+  }
+
+  private noteOpening(g: number, moment: number | null | undefined): void {
+    if (moment === undefined) this.openings.delete(g)
+    else this.openings.set(g, moment)
   }
 
   private walk(itinerary: Itinerary, chance: Chance, watcher: Watcher, effort = Infinity): void {

@@ -32,7 +32,7 @@ function onStrands(records: Records, r: number, p: number, effort = Infinity) {
   const portion = united(random)
   const itinerary = itineraryOf(game, route, portion)
   const record = new RouteRecord(game, route, schedule.neededAt)
-  const untold = walkStrands({ game, route, profile, schedule, itinerary, record, effort })
+  const { untold } = walkStrands({ game, route, profile, schedule, itinerary, record, effort })
   const branchByBranch = () => {
     const every = new RouteRecord(game, route, schedule.neededAt)
     walkRoute({ game, route, profile, schedule, itinerary, chance: everyOutcome, watcher: new RecordWriter(every, itinerary, 1), effort: 100_000 })

@@ -2,7 +2,7 @@ import { fromUnits } from '../../rules/compile.ts'
 import type { Game, GameCap, GameGate, GameProfile, GameRoute } from '../../rules/game.ts'
 import { shareOf } from '../chance.ts'
 import { isBought } from '../route/bought.ts'
-import { passOver, type Itinerary } from '../route/itinerary.ts'
+import { momentAt, passOver, type Itinerary } from '../route/itinerary.ts'
 import { drawnPosition } from '../route/record-writer.ts'
 import type { Targets } from '../route/portion.ts'
 import type { RouteRecord } from '../route/record.ts'
@@ -32,6 +32,13 @@ export interface Untold extends Targets {
   until: number
 }
 
+/** What came of a walk on strands. */
+export interface ToldOnStrands {
+  untold: Untold
+  /** By gate it was walked for, the moment at which it opens for all at once; null: it opens for some, or perhaps. Those that nobody opens are absent. */
+  openings: Map<number, number | null>
+}
+
 /** How far a source or gate has come: not at all; to some, perhaps; to everybody who wants it. */
 const fresh = 0
 const possible = 1
@@ -41,13 +48,14 @@ const over = 2
  * Walks a portion along a route once for all players of a kind. What nobody can be kept from happens to everybody at once, and then each
  * amount is a sum of independent parts, whose distribution is worked out. Results are exact, or are left untold.
  */
-export function walkStrands(options: StrandWalkOptions): Untold {
+export function walkStrands(options: StrandWalkOptions): ToldOnStrands {
   return new StrandWalk(options).run()
 }
 
 class StrandWalk {
   private readonly on = { source: (s: number) => this.passSource(s), gate: (g: number) => this.passGate(g) }
   private stop = 0
+  private passes = 0
   private readonly bounds: Bounds
   private readonly changes: Changes
   private readonly strands: Strands
@@ -63,6 +71,7 @@ class StrandWalk {
   private toCome = 0
   /** The last stop on whose leaving a gate is needed that the route never comes to. */
   private readonly lastMissed: number
+  private readonly openings = new Map<number, number | null>()
   private readonly untold: Untold = { gates: new Set(), tallies: new Set(), characters: new Set(), until: -1 }
 
   constructor(private readonly o: StrandWalkOptions) {
@@ -81,16 +90,16 @@ class StrandWalk {
     this.toCome = [...this.lastAt.keys()].filter((g) => itinerary.targets.gates[g]).length
   }
 
-  run(): Untold {
+  run(): ToldOnStrands {
     const { stops } = this.o.route
     for (this.stop = 0; this.stop < stops.length && !this.isToldWhole(); this.stop++) {
       const place = stops[this.stop]!
       this.enter(place)
-      while (this.pass(place));
+      for (this.passes = 0; this.pass(place); this.passes++);
       this.leave()
     }
     for (const notes of this.open) if (notes.isUntold) this.untold.until = stops.length - 1
-    return this.untold
+    return { untold: this.untold, openings: this.openings }
   }
 
   /** Whether nothing is left to be told: it is asked of gates alone, and all of them are noted. */
@@ -169,6 +178,7 @@ class StrandWalk {
     const outcome = this.teller.outcome(g)
     if (notes) this.teller.come(notes, outcome, this.stop)
     if (gate.live || !isBought(gate, profile) || outcome === 'no') return false
+    if (notes && before === fresh) this.openings.set(g, outcome === 'yes' ? momentAt(this.stop, this.passes) : null)
     if (outcome === 'yes') this.openGate(g, gate, before === fresh ? 'once' : 'done')
     else if (before === fresh) this.openGate(g, gate, 'may')
     this.gates[g] = outcome === 'yes' ? over : possible
