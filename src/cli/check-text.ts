@@ -45,7 +45,7 @@ function lockoutText({ lockouts }: CheckResult): string {
     const { result, states, witness, missing } = lockouts[part as keyof typeof lockoutWords]
     const moves = witness?.map((move) => Object.values(move)[0] as string).join(', ')
     const how = witness === null ? '' : witness.length ? `\n  after: ${moves}` : '\n  from the start'
-    return `${words}: ${resultWords[result]} (${numberText(states)} states looked at)${how}${missing ? `\n  then: ${missing}` : ''}`
+    return `${words}: ${resultWords[result]} (${countText(states, 'state')} looked at)${how}${missing ? `\n  then: ${missing}` : ''}`
   }).join('\n')
 }
 

@@ -8,7 +8,7 @@ import { checkRoute, defaultRouteOptions } from '../../core/check/route/route-ch
 import { inOrder, type Records } from '../../core/plan/records.ts'
 import { compile } from '../../core/rules/compile.ts'
 import { samplePlan } from '../../core/sample/sample-plan.ts'
-import { recordsOf, samplePurse } from '../../core/testing/plans.ts'
+import { recordsOf, samplePurse, smallPlan } from '../../core/testing/plans.ts'
 import { updated } from '../../core/view/route-update.ts'
 import { PageWorker } from '../testing/page-worker.ts'
 import type { CheckWorker } from './check.worker.ts'
@@ -105,6 +105,28 @@ describe('the worker that checks', function () {
     const explained = await worker.explain(route, straight, game.gates[g]!.key, 10)
     assert.deepEqual(explained, readable(explainGate(game, game.routes[0]!, game.profiles.find(({ key }) => key === straight)!, g), 10))
     assert.isNull(await worker.explain(route, straight, 'no such gate', 10))
+  })
+
+  it('leaves a sum for the verdicts of a plan that has changed meanwhile', async () => {
+    const long = recordsOf(samplePlan({ places: 300, sources: 12_000, gates: 600, seed: 5 }))
+    await worker.load(long)
+    const last = inOrder(long, 'gate').filter(({ place }) => place !== null).at(-1)!
+    const row = inOrder(long, 'source')[0]!
+    const asked = worker.explain(inOrder(long, 'route')[0]!.key, inOrder(long, 'profile')[0]!.key, last.key, 10)
+    await worker.edit(setFields(long, 'source', row.key, { count: row.count + 1 } as never, 'more'))
+    assert.isNull(await asked)
+  })
+
+  it('tells a page of the first hundred sources that would open a gate, the quickest first', async () => {
+    const places = Array.from({ length: 130 }, (_, i) => ({ id: `p${i}`, name: `Depot ${i}`, kind: 'area', contents: [{ source: { id: `s${i}`, name: `Round ${i}`, kind: 'quest', role: 'side', minutes: 200 - i, yields: [{ tally: 'stamps', min: 1, max: 1 }] } }] }))
+    const gate = { gate: { id: 'g', name: 'Window', kind: 'door', requires: 'stamps >= 1' } }
+    const post = smallPlan({ start: 'p0', places: [...places.slice(0, -1), { ...places.at(-1)!, contents: [...places.at(-1)!.contents, gate] }] as never, routes: [{ id: 'line', name: 'Line', stops: places.map(({ id }) => id) }] as never })
+    await worker.load(post)
+    const keyOf = (kind: 'route' | 'profile') => inOrder(post, kind)[0]!.key
+    const { update } = (await worker.check(1, null, keyOf('route'), keyOf('profile'), none))!
+    const { debt, verdict } = updated(null, update).result!.gates[0]!
+    assert.equal(verdict, 'short')
+    assert.deepEqual(debt.map(({ source }) => source), Array.from({ length: 100 }, (_, i) => `s${129 - i}`))
   })
 
   it('rests behind while hands are busy', async () => {

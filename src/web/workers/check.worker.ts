@@ -4,12 +4,13 @@ import { apply, type Diff } from '../../core/change/diff.ts'
 import { recordsOf, type PlanDocument } from '../../core/contract/api.ts'
 import { findingsInSteps, playedOf, type CheckedRoutes } from '../../core/check/check.ts'
 import { checkReach } from '../../core/check/reach/reach-check.ts'
-import type { Finding, ProfileResult, RouteVerdicts, Verdict } from '../../core/check/result.ts'
-import { explainGate, readable, type ReadExplanation } from '../../core/check/route/explain.ts'
+import type { Finding, GateResult, ProfileResult, RouteVerdicts, Verdict } from '../../core/check/result.ts'
+import { explainInSteps, readable, type ReadExplanation } from '../../core/check/route/explain.ts'
 import { defaultRouteOptions, keptCheckInSteps, type CheckBefore, type DrawOrder, type KeptCheck, type RouteCheckOptions } from '../../core/check/route/route-check.ts'
 import type { RouteTrace } from '../../core/check/route/trace.ts'
 import { checkWalks, type WalkResult } from '../../core/play/check-walks.ts'
 import type { Records } from '../../core/plan/records.ts'
+import { remembered } from '../../core/plan/remembered.ts'
 import type { Game, GameProfile, GameRoute } from '../../core/rules/game.ts'
 import { updateBetween, type RouteUpdate, type RouteView } from '../../core/view/route-update.ts'
 import { compile, type Compiled } from '../../core/rules/compile.ts'
@@ -64,6 +65,9 @@ let rest: Promise<void> | null = null
 let endRest = () => {}
 let latest = 0
 let previewed = 0
+
+/** For how many milliseconds a sum is gone through before a message that waits is heard. */
+const turn = 8
 
 /** Lets a message that waits be heard before the next step, and rests while that is asked for. */
 async function breath(): Promise<void> {
@@ -161,6 +165,16 @@ function turnsBetween(before: ProfileResult, after: ProfileResult): Turn[] {
   })
 }
 
+/** Sources that alone would open a gate, of which a page is told: in a large plan they are thousands for each gate, the quickest first. */
+const mostDebts = 100
+const shortened = new WeakMap<GateResult, GateResult>()
+
+function forPage(result: ProfileResult): ProfileResult {
+  const isLong = ({ debt }: GateResult) => debt.length > mostDebts
+  if (!result.gates.some(isLong)) return result
+  return { ...result, gates: result.gates.map((gate) => (isLong(gate) ? remembered(shortened, gate, () => ({ ...gate, debt: gate.debt.slice(0, mostDebts) })) : gate)) }
+}
+
 function send(since: number | null, view: RouteView): SentUpdate {
   const isKnown = sent !== null && sent.number === since
   const update = updateBetween(isKnown ? sent!.view : null, view)
@@ -219,7 +233,7 @@ const worker = {
     const { route, profile } = chosen(game, routeKey, profileKey)
     if (!route || !profile || route.stops.length === 0) return send(since, { result: null, trace: null, issues })
     const check = await checkOf(token, game, route, profile, progress)
-    return check && send(since, { result: check.result, trace: check.trace, issues })
+    return check && send(since, { result: forPage(check.result), trace: check.trace, issues })
   },
 
   /**
@@ -303,13 +317,23 @@ const worker = {
     }
   },
 
-  /** The sum behind a gate; sums of more lines than `most` stop by stop. */
-  explain(routeKey: string, profileKey: string, gateKey: string, most: number): ReadExplanation | null {
-    if (!records) return null
+  /** The sum behind a gate; sums of more lines than `most` stop by stop. Null when the plan has changed in the meantime: verdicts go before. */
+  async explain(routeKey: string, profileKey: string, gateKey: string, most: number): Promise<ReadExplanation | null> {
+    const of = records
+    if (!of) return null
     const { game } = ready()
     const { route, profile } = chosen(game, routeKey, profileKey)
     const g = game.gates.findIndex((gate) => gate.key === gateKey)
-    return route && profile && g >= 0 ? readable(explainGate(game, route, profile, g), most) : null
+    if (!route || !profile || g < 0) return null
+    let began = performance.now()
+    for (const steps = explainInSteps(game, route, profile, g); ; ) {
+      const step = steps.next()
+      if (step.done) return readable(step.value, most)
+      if (performance.now() - began < turn) continue
+      await heard()
+      if (records !== of) return null
+      began = performance.now()
+    }
   },
 }
 

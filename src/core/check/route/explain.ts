@@ -1,6 +1,7 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
+import { finished } from '../finished.ts'
 import type { FromEntry, LostEntry } from '../result.ts'
-import { walkMiddle } from './middle-walk.ts'
+import { middleInSteps } from './middle-walk.ts'
 import { MiddleRecord } from './middle.ts'
 import { relevanceOf } from './relevance.ts'
 
@@ -43,8 +44,16 @@ function merged<T>(entries: readonly T[], nameOf: (entry: T) => string, make: (f
 
 /** What `from` and `lost` of the full document hold, for one gate alone (docs/checks.md 1). */
 export function explainGate(game: Game, route: GameRoute, profile: GameProfile, g: number): Explanation {
+  return finished(explainInSteps(game, route, profile, g))
+}
+
+/** The same in steps, so that a worker can look up between them. What comes after the due moment is not walked. */
+export function* explainInSteps(game: Game, route: GameRoute, profile: GameProfile, g: number): Generator<number, Explanation> {
   const middle = new MiddleRecord(game, route, () => null)
-  walkMiddle(game, route, profile, [middle])
+  for (const stop of middleInSteps(game, route, profile, [middle])) {
+    if (middle.pages[g]) break
+    yield stop
+  }
   return explained(game, middle, g)
 }
 

@@ -1,3 +1,4 @@
+import { mostUnits as mostOfSource } from '../../plan/basics.ts'
 import { remembered } from '../../plan/remembered.ts'
 import { canTake, hasWhatItAsks, take } from '../../rules/engine.ts'
 import { plainPlay } from '../../rules/gain.ts'
@@ -13,6 +14,9 @@ import { addSourceNeeds, bears, relevanceOf, type Relevance } from './relevance.
 const mostUnits = 200_000
 const mostRounds = 2_000
 const mostStates = 1_500
+
+/** Takes of the kindest game after which it is seen whether they are enough. */
+const takesApart = 16
 /** Repeats tried of one source where nothing tells beforehand whether they can be enough. */
 const mostBlindUnits = 2_000
 
@@ -32,12 +36,17 @@ export function furtherUnits(game: Game, relaxed: Game, state: State, g: number)
   return new FurtherSearch(game, relaxed, state, g).search()
 }
 
-const doings = new WeakMap<GameSource, string>()
+const doings = new WeakMap<GameSource, number>()
+const doingsKnown = new Map<string, number>()
 
-/** All that one unit asks for and does. */
-function doingOf(source: GameSource): string {
-  const { requires, takes, yields, caps } = source
-  return remembered(doings, source, () => JSON.stringify([requires.text, takes, yields, caps]))
+/** A number for all that one unit asks for and does: the same for sources that are alike in it. */
+function doingOf(source: GameSource): number {
+  return remembered(doings, source, () => {
+    const { requires, takes, yields, caps } = source
+    const doing = JSON.stringify([requires.text, takes, yields, caps])
+    if (!doingsKnown.has(doing)) doingsKnown.set(doing, doingsKnown.size)
+    return doingsKnown.get(doing)!
+  })
 }
 
 class FurtherSearch {
@@ -68,14 +77,26 @@ class FurtherSearch {
   /** Sources at places visited that bear on the gate, or on another source that does. */
   private candidates(): number[] {
     const here = [...this.game.sources.keys()].filter((s) => this.start.visited[this.game.sources[s]!.place] && !this.game.sources[s]!.error)
+    let bearing: (s: number) => boolean
     for (let grown = true; grown; ) {
       grown = false
-      for (const s of here) {
-        const source = this.game.sources[s]!
-        if (bears(this.relevance, source, s) && addSourceNeeds(this.game, this.relevance, source)) grown = true
-      }
+      bearing = this.bearing()
+      for (const s of here) if (bearing(s) && addSourceNeeds(this.game, this.relevance, this.game.sources[s]!)) grown = true
     }
-    return here.filter((s) => bears(this.relevance, this.game.sources[s]!, s))
+    return here.filter((s) => bearing(s))
+  }
+
+  /** Which sources bear on the gate, as far as is known: of those that do alike all do, or none. */
+  private bearing(): (s: number) => boolean {
+    const known = new Map<number, boolean>()
+    return (s) => {
+      const source = this.game.sources[s]!
+      if (this.relevance.counted.has(s)) return true
+      const doing = doingOf(source)
+      let does = known.get(doing)
+      if (does === undefined) known.set(doing, (does = bears(this.relevance, source, s)))
+      return does
+    }
   }
 
   /** False where even the kindest game has not what the gate asks for: most sealed gates need no search. */
@@ -86,6 +107,8 @@ class FurtherSearch {
     return this.within((state) => {
       raiseCaps({ ...this.relaxed, sources: this.game.sources }, state, sources)
       climbAll(this.relaxed, state)
+      // What is enough stays so: all that there is need not be taken.
+      let takes = 0
       for (let grown = true; grown; ) {
         grown = false
         for (const s of sources) {
@@ -94,6 +117,7 @@ class FurtherSearch {
           if (state.taken[s]! < count) this.takeFrom(this.relaxed, state, s)
           else this.repeatFrom(state, s)
           grown = true
+          if (++takes % takesApart === 0 && satisfied(state)) return true
         }
       }
       return satisfied(state)
@@ -110,7 +134,7 @@ class FurtherSearch {
   }
 
   private debtFor(satisfied: (state: State) => boolean, mends?: string): DebtEntry[] {
-    const known = new Map<string, number | null>()
+    const known = new Map<number | string, number | null>()
     const entries = this.sources.flatMap((s) => {
       const alike = this.alike(s)
       let units = known.get(alike)
@@ -121,12 +145,13 @@ class FurtherSearch {
   }
 
   /** What tells sources apart of which another number of units does it: most plans have many that are alike. */
-  private alike(s: number): string {
+  private alike(s: number): number | string {
+    // What is asked of a source's own number of units is told by no other.
+    if (this.relevance.counted.has(s)) return `own ${s}`
     const source = this.game.sources[s]!
     const { taken, place } = this.start
-    // What is asked of a source's own number of units is told by no other.
-    const own = this.relevance.counted.has(s) ? s : ''
-    return `${own} ${source.place === place} ${source.respawns ? 'respawns' : source.count - taken[s]!} ${doingOf(source)}`
+    const left = source.respawns ? -1 : source.count - taken[s]!
+    return (doingOf(source) * (mostOfSource + 2) + left + 1) * 2 + (source.place === place ? 1 : 0)
   }
 
   private entry(s: number, units: number, mends?: string): DebtEntry {

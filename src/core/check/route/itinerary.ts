@@ -54,8 +54,9 @@ export function itineraryOf(game: Game, route: GameRoute, portion: Portion): Iti
 }
 
 function madeItinerary(game: Game, route: GameRoute, portion: Portion): Itinerary {
-  const gates = new Set([...portion.gates, ...portion.targets.gates])
-  const items = game.places.map((place) => place.items.filter((item) => (item >= 0 ? portion.sources.has(item) : gates.has(-1 - item))))
+  const beside = [...portion.targets.gates].filter((g) => !portion.gates.has(g))
+  const gates = beside.length ? new Set([...portion.gates, ...beside]) : portion.gates
+  const items = itemsOf(game, portion, beside, gates)
   const anywhere = game.anywhere.filter((g) => gates.has(g))
   const stops = portion.until === undefined ? route.stops.length : portion.until + 1
   return {
@@ -71,6 +72,21 @@ function madeItinerary(game: Game, route: GameRoute, portion: Portion): Itinerar
     openAt: openItems(route, items, [...anywhere, ...portion.asked]),
     targets: { gates: flags(game.gates.length, portion.targets.gates), tallies: [...portion.targets.tallies], characters: [...portion.targets.characters] },
   }
+}
+
+/** By what a portion is made of, its items place by place: many portions are walked for single gates, and are made of the same. */
+const itemsKnown = new WeakMap<readonly GamePlace[], WeakMap<ReadonlySet<number>, { gates: ReadonlySet<number>; items: readonly Int32Array[] }>>()
+
+/** Items of a portion place by place. `beside`: gates that it is walked for and that are not in it; `gates`: all. */
+function itemsOf({ places, gates: all }: Game, { sources, gates: own }: Portion, beside: readonly number[], gates: ReadonlySet<number>): readonly Int32Array[] {
+  const within = (place: GamePlace, gates: ReadonlySet<number>) => place.items.filter((item) => (item >= 0 ? sources.has(item) : gates.has(-1 - item)))
+  const bySources = remembered(itemsKnown, places, () => new WeakMap<ReadonlySet<number>, { gates: ReadonlySet<number>; items: readonly Int32Array[] }>())
+  let known = bySources.get(sources)
+  if (known?.gates !== own) bySources.set(sources, (known = { gates: own, items: places.map((place) => within(place, own)) }))
+  if (beside.length === 0) return known.items
+  const items = [...known.items]
+  for (const p of new Set(beside.map((g) => all[g]!.place))) if (p !== null) items[p] = within(places[p]!, gates)
+  return items
 }
 
 /** Worked out stop by stop, when it is asked for: most walks never do. `everywhere`: gates that stay open at all stops. */

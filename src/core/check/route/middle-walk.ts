@@ -1,14 +1,20 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import { middleChance } from '../chance.ts'
+import { finished } from '../finished.ts'
 import { itineraryOf } from './itinerary.ts'
 import { wholePortion } from './portion.ts'
 import { scheduleOf } from './schedule.ts'
-import { walkRoute } from './walk-route.ts'
+import { walkInSteps } from './walk-route.ts'
 import type { Watcher } from './watcher.ts'
 
 /** Plays the middle walk of a route once (docs/checks.md 1), told to all who watch it, in their order. */
 export function walkMiddle(game: Game, route: GameRoute, profile: GameProfile, watchers: readonly Watcher[]): void {
-  walkRoute({ game, route, profile, itinerary: itineraryOf(game, route, wholePortion(game)), schedule: scheduleOf(game, route), chance: middleChance, watcher: joined(watchers) })
+  finished(middleInSteps(game, route, profile, watchers))
+}
+
+/** The same stop by stop: yields each that has been left. */
+export function middleInSteps(game: Game, route: GameRoute, profile: GameProfile, watchers: readonly Watcher[]): Generator<number, void> {
+  return walkInSteps({ game, route, profile, itinerary: itineraryOf(game, route, wholePortion(game)), schedule: scheduleOf(game, route), chance: middleChance, watcher: joined(watchers) })
 }
 
 /** Several watch as one, each told in its turn; what nobody asks for is not told. */

@@ -54,13 +54,10 @@ export function portionsOf(game: Game, profile: GameProfile, only?: ReadonlySet<
 
 function madePortions(feeders: Feeders, game: Game, profile: GameProfile, only?: ReadonlySet<number>): Portion[] {
   const byMakeup = new Map<string, Portion>()
-  const certain = emptyPortion()
+  const certain = new Gathering()
   /** The portion of all that rests on the same. */
   const home = (portion: Portion): Portion => {
-    if (!isRandom(profile, feeders.chances(portion))) {
-      unite(certain, portion)
-      return certain
-    }
+    if (!isRandom(profile, feeders.chances(portion))) return certain.add(portion)
     const makeup = feeders.makeup(portion)
     if (!byMakeup.has(makeup)) byMakeup.set(makeup, { ...portion, targets: emptyPortion().targets })
     return byMakeup.get(makeup)!
@@ -76,7 +73,29 @@ function madePortions(feeders: Feeders, game: Game, profile: GameProfile, only?:
     byNeeds.get(needs)!.targets.gates.add(g)
   })
   const byWidth = [...byMakeup.values()].sort((a, b) => a.tallies.size - b.tallies.size || a.sources.size - b.sources.size)
-  return [certain, ...joined(profile, byWidth)]
+  return [certain.all, ...joined(profile, byWidth)]
+}
+
+/** Portions gathered in one. While that is a single one it shares all that is in it: what is known of that serves it, too. */
+class Gathering {
+  readonly all = emptyPortion()
+  private single: Portion | null = null
+  private isOwn = false
+
+  add(portion: Portion): Portion {
+    if (this.single === null) this.take(portion)
+    else if (this.single !== portion) {
+      if (!this.isOwn) for (const part of parts) this.all[part] = new Set(this.all[part])
+      this.isOwn = true
+      unite(this.all, portion)
+    }
+    return this.all
+  }
+
+  private take(portion: Portion): void {
+    this.single = portion
+    for (const part of parts) this.all[part] = portion[part]
+  }
 }
 
 /** How much wider one portion may be than another that is walked along with it: that costs less than walking both. */

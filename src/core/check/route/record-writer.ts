@@ -42,33 +42,14 @@ export class RecordWriter implements Watcher {
     if (this.itinerary.targets.gates[g]) this.record.gates[g]!.noteReady(stop, branch.weight * this.share)
   }
 
-  left(branch: Branch, stop: number): void {
-    const weight = branch.weight * this.share
-    const { tallies } = this.record.stops[stop]!
-    for (const t of this.itinerary.targets.tallies) tallies[t]!.add(fromUnits(branch.state.tallies[t]!), weight)
-    this.leftAtLevel(branch, stop)
-    this.leftAtPosition(branch, stop)
-  }
-
-  /** A stop is left with `first` and a multiple of `step` units of a tally; `weights`: how likely each multiple is, from 0 on. */
-  leftWith(stop: number, t: number, first: number, step: number, weights: Float64Array): void {
-    if (!this.itinerary.targets.tallies.includes(t)) return
-    const amounts = this.record.stops[stop]!.tallies[t]!
-    for (let i = 0; i < weights.length; i++) if (weights[i]! > 0) amounts.add(fromUnits(first + i * step), weights[i]! * this.share)
-  }
-
-  /** All has been told of what a stop is left with, but for what is only possible. */
-  settled(stop: number): void {
-    this.record.settle(stop, this.itinerary.targets)
-  }
-
-  leftAtLevel({ state, weight }: Branch, stop: number): void {
-    const { levels } = this.record.stops[stop]!
-    for (const c of this.itinerary.targets.characters) levels[c]!.add(state.level[c]!, weight * this.share)
-  }
-
-  leftAtPosition({ state, weight }: Branch, stop: number): void {
-    const { positions } = this.record.stops[stop]!
-    for (const c of this.itinerary.targets.characters) positions[c]!.add(drawnPosition(this.record.game, state, c), weight * this.share)
+  left({ state, weight }: Branch, stop: number): void {
+    const { targets } = this.itinerary
+    const { tallies, levels, positions } = this.record.stops[stop]!
+    const share = weight * this.share
+    for (const t of targets.tallies) tallies[t]!.add(fromUnits(state.tallies[t]!), share)
+    for (const c of targets.characters) {
+      levels[c]!.add(state.level[c]!, share)
+      positions[c]!.add(drawnPosition(this.record.game, state, c), share)
+    }
   }
 }

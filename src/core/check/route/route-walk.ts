@@ -45,7 +45,8 @@ export abstract class RouteWalk {
   /** Passes over the contents of a place until nothing changes any more. */
   protected abstract passUntilQuiet(place: number): void
 
-  run(): void {
+  /** Walks on to the end, stop by stop: yields each that has been left. */
+  *steps(): Generator<number, void> {
     const { route, itinerary } = this.o
     for (this.stop = 0; this.stop < itinerary.stops; this.stop++) {
       const place = route.stops[this.stop]!
@@ -53,6 +54,7 @@ export abstract class RouteWalk {
       this.passes = 0
       this.passUntilQuiet(place)
       this.leave()
+      yield this.stop
     }
   }
 

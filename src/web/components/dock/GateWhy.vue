@@ -23,7 +23,7 @@ const explain = useDebounceFn(async () => {
   if (check.isStale && check.progress === null) return
   const { key } = props.gate
   const found = await check.explain(key, whole.value ? Infinity : readable)
-  if (key === props.gate.key) explanation.value = found
+  if (found && key === props.gate.key) explanation.value = found
 }, 120)
 watch([() => check.view, () => check.progress !== null, () => props.gate.key, whole], () => void explain(), { immediate: true })
 watch(() => props.gate.key, () => (explanation.value = null))
