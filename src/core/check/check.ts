@@ -11,7 +11,8 @@ import { defaultBound } from './lockout/bound.ts'
 import { checkLockouts } from './lockout/lockout-check.ts'
 import { checkWalks } from '../play/check-walks.ts'
 import { checkReach } from './reach/reach-check.ts'
-import { defaultRouteOptions, keptCheckInSteps, type KeptCheck, type RouteCheckOptions } from './route/route-check.ts'
+import { keptCheckInSteps, type KeptCheck } from './route/kept-check.ts'
+import { defaultRouteOptions, type RouteCheckOptions } from './route/route-check.ts'
 
 const fixesLookedFor = 20
 

@@ -1,17 +1,7 @@
-<script lang="ts">
-export interface Choice {
-  value: string
-  text: string
-}
-export interface ChoiceGroup {
-  label: string
-  choices: readonly Choice[]
-}
-</script>
-
 <script setup lang="ts">
 import { ElSelectV2 } from 'element-plus'
 import { computed } from 'vue'
+import type { Choice, ChoiceGroup } from './choices.ts'
 
 /** One of a few choices in the browser's own list; one of many in a list that is searched by typing, and draws only what is in view. */
 const props = defineProps<{ value: string; choices: readonly (Choice | ChoiceGroup)[]; label?: string; inputId?: string; test: string }>()

@@ -10,7 +10,8 @@ import { anySample, recordsOf, smallPlan } from '../../testing/plans.ts'
 import { runs } from '../../testing/runs.ts'
 import { anyWorld } from '../../testing/worlds.ts'
 import { finished } from '../finished.ts'
-import { checkRoute, defaultRouteOptions, keptCheckInSteps, type CheckBefore } from './route-check.ts'
+import { keptCheckInSteps, type CheckBefore } from './kept-check.ts'
+import { checkRoute, defaultRouteOptions } from './route-check.ts'
 import { traceRoute } from './trace.ts'
 
 const options = { ...defaultRouteOptions, sums: false, walks: 60, effort: 0.1 }

@@ -1,15 +1,14 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
-import type { Touched } from '../../rules/recompile.ts'
 import { everyOutcome, leastChance, middleChance, mostChance, type Chance } from '../chance.ts'
 import { finished } from '../finished.ts'
 import { drawnInSteps } from '../flock/drawn.ts'
-import { Clock } from '../rhythm/rhythm.ts'
 import type { GateResult, ProfileResult, Quantiles, StopRef, StopResult, Verdict } from '../result.ts'
 import { TooManyBranches } from './branch-walk.ts'
 import { explained } from './explain.ts'
 import { MiddleRecord, type FurtherFrom } from './middle.ts'
 import { itineraryOf, type Itinerary } from './itinerary.ts'
-import { hasNoTargets, includes, isInert, isWalkedAsOne, narrowed, opensAlike, portionOfGate, portionOfTargets, portionsOf, sharesFeeders, targetsOf, touches, united, wholePortion, type Portion, type Targets } from './portion.ts'
+import { hasNoTargets, includes, narrowed, united, wholePortion, type Portion, type Targets } from './portion.ts'
+import { isWalkedAsOne, portionOfGate, portionOfTargets, portionsOf } from './portions.ts'
 import { tidy } from './comparison-record.ts'
 import type { GateRecord } from './gate-record.ts'
 import { type Gathered, type RecordData, RouteRecord } from './record.ts'
@@ -17,7 +16,6 @@ import { RecordWriter } from './record-writer.ts'
 import { joined } from './middle-walk.ts'
 import { scheduleOf } from './schedule.ts'
 import { walkStrands, type Untold } from '../strands/strand-walk.ts'
-import { Tracer, type RouteTrace } from './trace.ts'
 import { walkRoute } from './walk-route.ts'
 import type { Watcher } from './watcher.ts'
 
@@ -82,66 +80,14 @@ export function drawWalks(game: Game, route: GameRoute, profile: GameProfile, op
   return new RouteCheck(game, route, profile, options).drawnBeside(order)
 }
 
-/** A check that has been made, kept so that the next one works out only what a change can alter. */
-export interface KeptCheck {
-  result: ProfileResult
-  trace: RouteTrace
-  /** Null where no rhythm was asked for. */
-  clock: Clock | null
-  check: RouteCheck
-}
-
-/** A check of the same route and kind of player before, and what was made anew in the game since. */
-export interface CheckBefore {
-  kept: KeptCheck
-  touched: Touched
-}
-
-/**
- * A check with the trace of its middle walk, in steps, so that a worker can look up between them: each yields the share of the walks
- * done, 0 to 1. `before`: a check made with the same options on the game that this one was made from by
- * `recompile`; what single items cannot bear on is not worked out again.
- */
-export function* keptCheckInSteps(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, before: CheckBefore | null): Generator<number, KeptCheck> {
-  const isSame = before && before.kept.check.route === route && before.kept.check.profile === profile && sharesFeeders(before.kept.check.game, game, before.touched)
-  const quick = isSame && !options.sums && !options.rhythm ? keptWithGatesAgain(game, route, profile, options, before) : null
-  if (quick) return quick
-  const check = new RouteCheck(game, route, profile, options, isSame ? keptWithin(game, profile, before) : null)
-  const tracer = new Tracer(game, route)
-  const clock = options.rhythm ? new Clock(game, route) : null
-  const result = yield* check.steps(clock ? [tracer, clock] : [tracer])
-  return { result, trace: tracer.trace, clock, check }
-}
-
 /** Of a check before: the portions whose record stands as it is, and all that they were walked for. */
-interface KeptPart {
+export interface KeptPart {
   check: RouteCheck
   portions: ReadonlySet<Portion>
   targets: Targets
 }
 
-function keptWithin(game: Game, profile: GameProfile, { kept: { check }, touched }: CheckBefore): KeptPart {
-  const portions = portionsOf(game, profile).filter((portion) => !touches(portion, touched))
-  return { check, portions: new Set(portions), targets: targetsOf(portions) }
-}
-
-/**
- * The check before, with single gates worked out anew that bear on nothing else, or open when they did before; null: others may have
- * changed, too.
- */
-function keptWithGatesAgain(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, { kept, touched: { sources, gates } }: CheckBefore): KeptCheck | null {
-  const { check: before } = kept
-  const bearing = [...gates].filter((g) => !isInert(before.game, profile, g) || !isInert(game, profile, g))
-  if (sources.size || !bearing.every((g) => opensAlike(before.game.gates[g]!, game.gates[g]!))) return null
-  const portions = portionsOf(game, profile)
-  const targets = targetsOf(portions)
-  for (const g of gates) targets.gates.delete(g)
-  const check = new RouteCheck(game, route, profile, options, { check: before, portions: new Set(portions), targets })
-  const found = check.gatesAgain(gates, bearing)
-  return found && { ...kept, check, result: { ...kept.result, gates: found } }
-}
-
-class RouteCheck {
+export class RouteCheck {
   private readonly schedule
   private readonly record: RouteRecord
   private readonly whole: Itinerary

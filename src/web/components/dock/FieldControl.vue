@@ -5,7 +5,8 @@ import { inOrder, type Records } from '../../../core/plan/records.ts'
 import { typedNumber } from '../../../core/view/numbers.ts'
 import { changedElsewhere } from '../../changed-elsewhere.ts'
 import type { Chosen } from '../../stores/selection.ts'
-import ChoiceSelect, { type Choice } from '../ChoiceSelect.vue'
+import ChoiceSelect from '../ChoiceSelect.vue'
+import { choicesWith, type Choice } from '../choices.ts'
 import GuardsField from './GuardsField.vue'
 import RequirementField from './RequirementField.vue'
 import RuleField from './RuleField.vue'
@@ -29,8 +30,7 @@ const choices = computed((): Choice[] => {
   if (entry.control === 'select') return [...(entry.optional ? [{ value: '', text: 'as the pattern' }] : []), ...entry.options.map((option) => ({ value: String(option), text: option.replace('_', ' ') }))]
   if (entry.control !== 'ref') return []
   const rows = inOrder(props.records, entry.kind) as readonly { id: string; name?: string }[]
-  const lost = isSet.value && !rows.some(({ id }) => id === value) ? [{ value: String(value), text: `${value as string} (does not exist)` }] : []
-  return [...(entry.nullable ? [{ value: '', text: entry.nullable }] : []), ...lost, ...rows.map(({ id, name }) => ({ value: id, text: name || id }))]
+  return [...(entry.nullable ? [{ value: '', text: entry.nullable }] : []), ...choicesWith(rows, isSet.value ? String(value) : null)]
 })
 
 const printed = computed((): string => {

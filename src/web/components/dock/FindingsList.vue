@@ -5,6 +5,7 @@ import { numberText } from '../../../core/view/numbers.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { keyOf, useFindingsStore, type Severity } from '../../stores/findings.ts'
 import ChoiceSelect from '../ChoiceSelect.vue'
+import { choicesOf } from '../choices.ts'
 import LongList from '../LongList.vue'
 
 /** Findings of the plan, the gravest first, of one kind and one place if that is wanted; choosing one shows its item. */
@@ -17,7 +18,7 @@ const titles: Record<Severity, { title: string; mark: string }> = {
   note: { title: 'Worth a look', mark: '·' },
 }
 const kinds = computed(() => [{ value: '', text: 'every kind' }, ...findings.kinds.map(([id, word]) => ({ value: id, text: word }))])
-const places = computed(() => [{ value: '', text: 'everywhere' }, ...findings.places.map(({ key, id, name }) => ({ value: key, text: name || id }))])
+const places = computed(() => [{ value: '', text: 'everywhere' }, ...choicesOf(findings.places, ({ key }) => key)])
 const lockoutText = { none: 'no', undecided: 'not decided', found: 'yes' } as const
 </script>
 

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { Guards } from '../../../core/plan/gate.ts'
 import { inOrder, type Records } from '../../../core/plan/records.ts'
 import ChoiceSelect from '../ChoiceSelect.vue'
+import { choicesOf } from '../choices.ts'
 
 /** What a gate bars: nothing, one passage, or every passage into one place. */
 const props = defineProps<{ inputId: string; value: unknown; records: Records }>()
@@ -17,7 +18,7 @@ const choices = computed(() => {
   return [
     { value: '', text: 'no way' },
     { label: 'A passage', choices: passages.value.map(({ id, from, to, twoWay }) => ({ value: `passage ${id}`, text: `${names.get(from)} ${twoWay ? '↔' : '→'} ${names.get(to)}` })) },
-    { label: 'Every way into a place', choices: places.value.map(({ id, name }) => ({ value: `place ${id}`, text: name || id })) },
+    { label: 'Every way into a place', choices: choicesOf(places.value, ({ id }) => `place ${id}`) },
   ]
 })
 

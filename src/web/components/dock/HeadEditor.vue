@@ -6,6 +6,7 @@ import { recordFault } from '../../../core/plan/record-fault.ts'
 import { inOrder, type Records } from '../../../core/plan/records.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import ChoiceSelect from '../ChoiceSelect.vue'
+import { choicesWith } from '../choices.ts'
 
 /** What is said of the plan as a whole: where it starts, its notes, its two settings. */
 const props = defineProps<{ records: Records }>()
@@ -13,10 +14,7 @@ const plan = usePlanStore()
 const says = ref('')
 const places = computed(() => inOrder(props.records, 'place'))
 const start = computed(() => props.records.head.start)
-const starts = computed(() => {
-  const lost = places.value.some(({ id }) => id === start.value) ? [] : [{ value: start.value, text: `${start.value} (does not exist)` }]
-  return [...lost, ...places.value.map(({ id, name }) => ({ value: id, text: name || id }))]
-})
+const starts = computed(() => choicesWith(places.value, start.value))
 
 function take(fields: Partial<Head>, name: string): void {
   says.value = recordFault('head', { ...props.records.head, ...fields }) ?? ''

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { inOrder, type Records } from '../../../core/plan/records.ts'
 import ChoiceSelect from '../ChoiceSelect.vue'
+import { choicesOf } from '../choices.ts'
 
 /** A route as the order of its places: moved, taken out, added at the end. */
 const props = defineProps<{ value: unknown; records: Records }>()
@@ -10,7 +11,7 @@ const emit = defineEmits<{ take: [value: string[]] }>()
 const stops = computed(() => props.value as string[])
 const places = computed(() => inOrder(props.records, 'place'))
 const names = computed(() => new Map(places.value.map((place) => [place.id, place.name || place.id])))
-const choices = computed(() => [{ value: '', text: 'Add a stop …' }, ...places.value.map(({ id, name }) => ({ value: id, text: name || id }))])
+const choices = computed(() => [{ value: '', text: 'Add a stop …' }, ...choicesOf(places.value)])
 /** Another one after each stop that is added: what was chosen is chosen no more. */
 const added = ref(0)
 

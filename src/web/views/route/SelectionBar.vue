@@ -6,6 +6,7 @@ import { shapeFault } from '../../../core/change/shape.ts'
 import { inOrder, type ItemRow, type Records } from '../../../core/plan/records.ts'
 import { countText } from '../../../core/view/numbers.ts'
 import ChoiceSelect from '../../components/ChoiceSelect.vue'
+import { choicesOf } from '../../components/choices.ts'
 import TurnsText from '../../components/TurnsText.vue'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
@@ -22,7 +23,7 @@ const field = ref<BulkFieldName>(props.items.every(({ kind }) => kind === 'gate'
 const by = ref('')
 const role = ref<'main' | 'side'>('side')
 const placeKey = ref('')
-const places = computed(() => [{ value: '', text: 'choose a place …' }, ...inOrder(props.records, 'place').map(({ key, id, name }) => ({ value: key, text: name || id }))])
+const places = computed(() => [{ value: '', text: 'choose a place …' }, ...choicesOf(inOrder(props.records, 'place'), ({ key }) => key)])
 const first = ref<HTMLSelectElement>()
 
 const isNumbers = computed(() => operation.value in bulkOperations)
