@@ -4,9 +4,15 @@
  */
 export function whereReached(weights: ArrayLike<number>, wanted: readonly number[]): number[] {
   const found: number[] = []
-  for (let i = 0, sum = 0; i < weights.length && found.length < wanted.length; i++) {
-    sum += weights[i]!
-    while (found.length < wanted.length && sum >= wanted[found.length]! * (1 - 1e-12)) found.push(i)
+  let [i, sum] = [-1, 0]
+  for (const weight of wanted) {
+    const enough = weight * (1 - 1e-12)
+    // The first is reached with some value, though it be of no weight.
+    while (i < 0 || sum < enough) {
+      if (++i >= weights.length) return found
+      sum += weights[i]!
+    }
+    found.push(i)
   }
   return found
 }

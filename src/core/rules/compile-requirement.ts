@@ -8,14 +8,14 @@ import { children } from '../language/parse.ts'
 import { direction } from '../language/rising.ts'
 import { unitsPerOne } from '../plan/basics.ts'
 import { isOpen } from './engine.ts'
-import type { Game, GameComparison, GameRequirement, Reads } from './game.ts'
+import type { Game, GameComparison, GameRequirement, GameTruth, Reads } from './game.ts'
 import type { PlanIndex } from './plan-index.ts'
 import { limitOf, type State } from './state.ts'
 
 type Value = Evaluate<State>
 type Named = Node & { type: 'name' | 'call' }
 
-export const emptyRequirement: GameRequirement = { text: '', node: null, holds: () => true, kindest: () => true, direction: 'constant', comparisons: [], reads: { tallies: [], characters: [], gates: [], places: [], sources: [] } }
+export const emptyRequirement: GameRequirement = { text: '', node: null, holds: () => true, kindest: () => true, direction: 'constant', comparisons: [], truths: () => [], reads: { tallies: [], characters: [], gates: [], places: [], sources: [] } }
 
 /**
  * Makes a requirement whose text and names are right ready to be played. `game` may still be filling:
@@ -34,6 +34,7 @@ export function compileRequirement(text: string, index: PlanIndex, game: Game): 
     kindest: kindestOf(node, (named) => kindestResolver(named, index, game)),
     direction: direction(node, someoneJoins),
     comparisons: [...allNodes(node)].filter(isComparison).sort((a, b) => a.from - b.from).map((c) => compileComparison(c, text, resolve)),
+    truths: truthsOf(node, text, resolve),
     reads: readsOf(node, index, game),
   }
 }
@@ -115,6 +116,21 @@ function compileComparison(node: Node & { type: 'binary' }, text: string, resolv
     rightNode: node.right,
     constant,
   }
+}
+
+function truthsOf(node: Node, text: string, resolve: (named: Named) => Value): () => readonly GameTruth[] {
+  let made: GameTruth[] | null = null
+  return () => (made ??= joinedParts(node).filter((part) => !isComparison(part) && part.type !== 'number').map((part) => {
+    const value = prepare(part, plainArithmetic, resolve)
+    return { text: textOf(part, text), holds: (state) => !plainArithmetic.isZero(value(state)) }
+  }))
+}
+
+/** What `and`, `or` and `at_least` join, in the order written. */
+function joinedParts(node: Node): Node[] {
+  if (node.type === 'binary' && (node.op === 'and' || node.op === 'or')) return [node.left, node.right].flatMap(joinedParts)
+  if (node.type === 'call' && node.name === 'at_least') return node.args.slice(1).flatMap(joinedParts)
+  return [node]
 }
 
 /** What each name and each function of a name reads from the state. */

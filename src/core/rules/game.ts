@@ -109,7 +109,15 @@ export interface GameRequirement {
   kindest: Evaluate<State, boolean>
   direction: Direction
   comparisons: GameComparison[]
+  /** Its parts, joined by `and`, `or` and `at_least`, that compare no numbers. They are made ready when they are first asked for. */
+  truths: () => readonly GameTruth[]
   reads: Reads
+}
+
+/** A part of a requirement that is true or not: a name, or what is open, visited or taken. */
+export interface GameTruth {
+  text: string
+  holds: Evaluate<State, boolean>
 }
 
 /** What a requirement reads, by index. */

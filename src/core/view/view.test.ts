@@ -17,7 +17,7 @@ import { verdictShort } from './verdict-text.ts'
 import { findRows } from './find-rows.ts'
 import { placeSums, placeSumText } from './place-sums.ts'
 import { witnessParts } from './witness.ts'
-import { debtText, namesOf, sumsOf, verdictSentence } from './why.ts'
+import { conditionText, debtText, namesOf, sumsOf, verdictSentence } from './why.ts'
 
 const source = (id: string, renown: number, more = {}) => ({ source: { id, name: id, kind: 'event', yields: [{ tally: 'renown', min: renown, max: renown }], ...more } })
 const records = recordsOf({
@@ -186,8 +186,16 @@ describe('words', () => {
   it('give long lists of lost XP stop by stop', () => {
     const loss = (stop: number, amount: number) => ({ source: 'drifts', stop, character: 'courier', why: 'top' as const, amount })
     const lost = [loss(0, 0.1), loss(0, 0.2), loss(1, 5)]
-    assert.deepEqual(readable({ from: [], lost }, 3).lost, lost)
-    assert.deepEqual(readable({ from: [], lost }, 2).lost.map(({ source, stop, amount }) => [source, stop, amount]), [[null, 0, 0.3], [null, 1, 5]])
+    assert.deepEqual(readable({ from: [], lost, conditions: [] }, 3).lost, lost)
+    assert.deepEqual(readable({ from: [], lost, conditions: [] }, 2).lost.map(({ source, stop, amount }) => [source, stop, amount]), [[null, 0, 0.3], [null, 1, 5]])
+  })
+
+  it('tell what there is of a part that compares no numbers', () => {
+    const opens = (id: string) => ({ hatch: null, oil: 1 })[id]
+    const gateOf = (id: string) => (opens(id) === undefined ? undefined : { ...gate(id), opened: opens(id)! })
+    const text = (part: string, holds = false) => conditionText({ text: part, holds }, gateOf, (stop) => `stop ${stop}`)
+    assert.deepEqual(['brass_key', 'open(hatch)', 'open(oil)', 'open(badge)', 'visited(hut)', 'not brass_key', '1 +'].map((part) => text(part)), ['none', 'never opens', 'opens at stop 1', 'not on this route', 'not so', 'not so', 'not so'])
+    assert.equal(text('open(hatch)', true), 'yes')
   })
 
   it('say how much more would open a gate', () => {

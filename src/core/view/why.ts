@@ -1,5 +1,6 @@
 import type { ComparisonResult, DebtEntry, GateResult } from '../check/result.ts'
-import type { ExplainedEntry, ReadExplanation } from '../check/route/explain.ts'
+import type { Condition, ExplainedEntry, ReadExplanation } from '../check/route/explain.ts'
+import { parseOrNull } from '../language/requirement.ts'
 import { inOrder, keysOf, type Records } from '../plan/records.ts'
 import { remembered } from '../plan/remembered.ts'
 import { levelTicks } from './level-axis.ts'
@@ -53,6 +54,18 @@ export function readySentence(gate: GateResult, placeAt: (stop: number) => strin
   if (gate.verdict === 'clear' || gate.verdict === 'off_route' || gate.error) return null
   if (gate.ready === null) return gate.met ? 'Along this route the player never has what it asks for.' : null
   return gate.wait ? `Ready ${countText(gate.wait, 'stop')} after it is met, at ${placeAt(gate.ready)}.` : null
+}
+
+/** What there is of a part that compares no numbers; of a gate that is to be open, where it opens. `gateOf`: its result on this route. */
+export function conditionText({ text, holds }: Condition, gateOf: (id: string) => GateResult | undefined, placeAt: (stop: number) => string): string {
+  if (holds) return 'yes'
+  const node = parseOrNull(text)
+  if (node?.type === 'name') return 'none'
+  const [of] = node?.type === 'call' ? node.args : []
+  if (node?.type !== 'call' || node.name !== 'open' || of?.type !== 'name') return 'not so'
+  const gate = gateOf(of.name)
+  if (!gate || gate.verdict === 'off_route') return 'not on this route'
+  return gate.opened === null ? 'never opens' : `opens at ${placeAt(gate.opened)}`
 }
 
 /** How much XP, and what part of the level, is missing to a level; null where the sum of gains does not tell (XP lost, a later start). */

@@ -8,6 +8,8 @@ import type { Space } from './space.ts'
 /** Steps that a descent makes at most, and sources and gates that it passes in them. */
 const mostSteps = 5_000
 const mostPassed = 20_000_000
+/** Of so many steps one goes on from what has waited longest: a repeat made again and again would else be followed for ever. */
+const oftenest = 8
 
 /**
  * Whether some of the goal is out of reach from a state however kindly it is looked at: nothing used up, every gain kept
@@ -22,8 +24,8 @@ export function isHopeless(game: Game, state: State, repeats: boolean): boolean 
 }
 
 /**
- * Whether some play from a state leads to the goal, as far as going on wherever there is hope shows it, and where most was
- * done already first; false: none was found.
+ * Whether some play from a state leads to the goal, as far as going on wherever there is hope shows it, and mostly from where
+ * most was done already and last; false: none was found.
  */
 export function findsWin(game: Game, space: Space, from: State, repeats: boolean, isLate: () => boolean = () => false, steps = mostSteps): boolean {
   const most = Math.min(steps, mostPassed / (game.sources.length + game.gates.length + 1))
@@ -40,7 +42,8 @@ export function findsWin(game: Game, space: Space, from: State, repeats: boolean
   }
   add(from)
   for (let made = 0; waiting.length && made < most && !isLate(); ) {
-    const id = waiting.at(-1)?.pop()
+    const last = waiting.at(-1)
+    const id = made % oftenest ? last?.pop() : last?.shift()
     if (id === undefined) {
       waiting.pop()
       continue

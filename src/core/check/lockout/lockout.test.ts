@@ -138,6 +138,16 @@ describe('lock-outs', () => {
     twoWay: false, goal: true, joins: null, pit: null, atTop: 'bank', cap: null, rewards: null,
   }
 
+  /** A live gate that asks for few stamps, of which one repeat gives more and another takes away: without end, in the order written. */
+  const lessByRepeats: World = {
+    places: [
+      [{ source: { tally: 'stamps', amount: 2, fine: 0, takes: 0, count: 2, respawns: true, requires: '', cap: null } }, { source: { tally: 'stamps', amount: 1, fine: 3, takes: 0, count: 1, respawns: true, requires: '', cap: null } }],
+      [],
+      [{ gate: { requires: 'stamps < 4', cost: 0, guards: { passage: 'a' }, main: false, gives: null, live: true, anywhere: false } }],
+    ],
+    twoWay: false, goal: true, joins: null, pit: null, atTop: 'bank', cap: null, rewards: null,
+  }
+
   it('are what plain play finds, on small plans of every make', () => {
     let decided = 0
     fc.assert(fc.property(anySmallWorld, fc.constantFrom(1, 6, 200_000), (world, few) => {
@@ -158,7 +168,7 @@ describe('lock-outs', () => {
       assert.equal(stuck.result === 'found', plain.stuck)
       if (stuck.witness) assert.equal(stuck.witness.length === 0, !plain.canBeWon, 'an empty witness')
       assert.equal(forcedGrind.result === 'found', plain.forcedGrind)
-    }), { numRuns: runs(250), examples: [[behindItself, 1]] })
+    }), { numRuns: runs(250), examples: [[behindItself, 1], [lessByRepeats, 1]] })
     assert.isAbove(decided, 100)
   })
 

@@ -1,9 +1,12 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import { finished } from '../finished.ts'
+import type { State } from '../../rules/state.ts'
 import type { FromEntry, LostEntry } from '../result.ts'
 import { middleInSteps } from './middle-walk.ts'
+import { valueOf } from './comparison.ts'
 import { MiddleRecord } from './middle.ts'
 import { relevanceOf } from './relevance.ts'
+import type { Watcher } from './watcher.ts'
 
 /** One line of a sum; of a stop: all that was given and taken there, as one. */
 export type ExplainedEntry = Omit<FromEntry, 'cause'> & { cause?: NonNullable<FromEntry['cause']> | 'stop' }
@@ -14,21 +17,33 @@ export interface Explanation {
   lost: LostEntry[]
 }
 
+/** A part of what a gate asks for that compares no numbers, and whether the middle walk has it at the due moment. */
+export interface Condition {
+  text: string
+  holds: boolean
+}
+
+/** An explanation with what a sum does not show. */
+export interface GateExplanation extends Explanation {
+  conditions: Condition[]
+}
+
 /** An explanation as it is read: by tally how many lines its sum has, and those of a sum with more than `most` stop by stop. */
 export interface ReadExplanation {
   from: ExplainedEntry[]
   lost: LostEntry[]
   lines: Record<string, number>
+  conditions: Condition[]
 }
 
-export function readable({ from, lost }: Explanation, most: number): ReadExplanation {
+export function readable({ from, lost, conditions }: GateExplanation, most: number): ReadExplanation {
   const lines: Record<string, number> = {}
   for (const { tally } of from) lines[tally] = (lines[tally] ?? 0) + 1
   const isLong = (tally: string) => lines[tally]! > most
   const short = from.filter(({ tally, cause }) => !isLong(tally) || cause === 'start')
   const long = merged<ExplainedEntry>(from.filter(({ tally, cause }) => isLong(tally) && cause !== 'start'), ({ stop, tally }) => `${stop} ${tally}`, (one, total): ExplainedEntry => ({ source: null, cause: 'stop', stop: one.stop, tally: one.tally, units: 0, total }), ({ total }) => total)
   const losses = lost.length > most ? merged(lost, ({ stop, character, why }) => `${stop} ${character} ${why}`, (one, amount): LostEntry => ({ ...one, source: null, amount }), ({ amount }) => amount) : lost
-  return { from: [...short, ...long], lost: losses, lines }
+  return { from: [...short, ...long], lost: losses, lines, conditions }
 }
 
 /** Entries of one name as one, with what they come to. */
@@ -42,19 +57,27 @@ function merged<T>(entries: readonly T[], nameOf: (entry: T) => string, make: (f
   return [...byName.values()].map(({ first, sum }) => make(first, sum / 10_000))
 }
 
-/** What `from` and `lost` of the full document hold, for one gate alone (docs/checks.md 1). */
-export function explainGate(game: Game, route: GameRoute, profile: GameProfile, g: number): Explanation {
+/** What `from` and `lost` of the full document hold, for one gate alone (docs/checks.md 1), and what it asks for besides numbers. */
+export function explainGate(game: Game, route: GameRoute, profile: GameProfile, g: number): GateExplanation {
   return finished(explainInSteps(game, route, profile, g))
 }
 
 /** The same in steps, so that a worker can look up between them. What comes after the due moment is not walked. */
-export function* explainInSteps(game: Game, route: GameRoute, profile: GameProfile, g: number): Generator<number, Explanation> {
+export function* explainInSteps(game: Game, route: GameRoute, profile: GameProfile, g: number): Generator<number, GateExplanation> {
   const middle = new MiddleRecord(game, route, () => null)
-  for (const stop of middleInSteps(game, route, profile, [middle])) {
+  let conditions: Condition[] = []
+  const due: Watcher['due'] = ({ state }, other) => {
+    if (other === g) conditions = conditionsIn(game, g, state)
+  }
+  for (const stop of middleInSteps(game, route, profile, [middle, { due }])) {
     if (middle.pages[g]) break
     yield stop
   }
-  return explained(game, middle, g)
+  return { ...explained(game, middle, g), conditions }
+}
+
+function conditionsIn(game: Game, g: number, state: State): Condition[] {
+  return game.gates[g]!.requires.truths().map(({ text, holds }) => ({ text, holds: valueOf((at) => Number(holds(at)), state) === 1 }))
 }
 
 export function explained(game: Game, middle: MiddleRecord, g: number): Explanation {

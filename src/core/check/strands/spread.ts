@@ -23,7 +23,7 @@ export class Spread {
   /** All of it together; less than 1 for a part of a spread. */
   get total(): number {
     let sum = 0
-    for (const p of this.weights) sum += p
+    for (let i = 0; i < this.weights.length; i++) sum += this.weights[i]!
     return sum
   }
 

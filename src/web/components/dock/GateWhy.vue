@@ -5,7 +5,7 @@ import type { GateResult } from '../../../core/check/result.ts'
 import type { ReadExplanation } from '../../../core/check/route/explain.ts'
 import { inOrder, type Records, type Row } from '../../../core/plan/records.ts'
 import { marginText, numberText, percentText } from '../../../core/view/numbers.ts'
-import { debtText, namesOf, readySentence, sumsOf, verdictSentence, xpShort } from '../../../core/view/why.ts'
+import { conditionText, debtText, namesOf, readySentence, sumsOf, verdictSentence, xpShort } from '../../../core/view/why.ts'
 import { useCheckStore } from '../../stores/check.ts'
 
 /** Why a gate has its verdict: what it asks for against what is there, and the sum that a designer would do by hand. */
@@ -34,6 +34,7 @@ const sums = computed(() => (explanation.value ? sumsOf(explanation.value, names
 const isRandom = computed(() => props.result.comparisons.some((c) => c.has && c.has.min !== c.has.max))
 const leader = computed(() => inOrder(props.records, 'character')[0]?.id ?? null)
 const short = computed(() => (explanation.value ? props.result.comparisons.map((c) => xpShort(props.records, c, leader.value, explanation.value!)).find((found) => found !== null) : null))
+const conditions = computed(() => explanation.value?.conditions ?? [])
 const lost = computed(() => explanation.value?.lost ?? [])
 const debts = computed(() => props.result.debt.slice(0, 4))
 const alone = computed(() => props.result.debt.length > 0 && props.result.debt[0]!.mends === undefined)
@@ -43,7 +44,7 @@ const alone = computed(() => props.result.debt.length > 0 && props.result.debt[0
   <section class="why" data-test="why">
     <p class="sentence" :class="`verdict-${result.verdict}`" data-test="sentence">{{ verdictSentence(result, gate.due, names) }}</p>
     <p v-if="readySentence(result, placeAt)" class="soft">{{ readySentence(result, placeAt) }}</p>
-    <table v-if="result.comparisons.length" class="asks">
+    <table v-if="result.comparisons.length || conditions.length" class="asks">
       <thead><tr><th>asks for</th><th class="num">has</th><th class="num">needs</th><th class="num">margin</th></tr></thead>
       <tbody>
         <tr v-for="(comparison, i) in result.comparisons" :key="i" :class="comparison.holds === 1 ? '' : 'unmet'">
@@ -54,6 +55,9 @@ const alone = computed(() => props.result.debt.length > 0 && props.result.debt[0
         </tr>
         <tr v-for="(comparison, i) in isRandom ? result.comparisons : []" :key="`range ${i}`" class="soft range">
           <td class="mono">{{ comparison.text }}</td><td colspan="3" class="num">{{ comparison.has ? `${numberText(comparison.has.q05)} to ${numberText(comparison.has.q95)} for 9 in 10; holds for ${percentText(comparison.holds)}` : '–' }}</td>
+        </tr>
+        <tr v-for="condition in conditions" :key="condition.text" :class="condition.holds || result.verdict === 'clear' ? '' : 'unmet'" :title="isRandom ? 'In the middle walk' : undefined" data-test="condition">
+          <td class="mono">{{ condition.text }}</td><td colspan="3" class="num">{{ conditionText(condition, check.gate, placeAt) }}</td>
         </tr>
       </tbody>
     </table>

@@ -366,7 +366,7 @@ const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row ===
 .body { display: flex; flex: 1; min-height: 0; position: relative; }
 .grid { pointer-events: none; position: absolute; top: 0; }
 .grid line { stroke: var(--line); }
-.grid .tick { opacity: 0.6; }
+.grid .tick { stroke-opacity: 0.6; }
 .scroller { contain: strict; flex: 1; min-width: 0; overflow-x: hidden; overflow-y: auto; scrollbar-width: none; }
 /* The active cell shows where the focus is; see SheetRow. */
 .scroller:focus-visible { outline: none; }

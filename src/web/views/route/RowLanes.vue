@@ -102,14 +102,15 @@ const knots = computed(() => props.threads.filter(endsHere))
 <style scoped>
 .lanes { display: block; overflow: hidden; }
 .bounds { fill: var(--bounds); }
-.band { fill: var(--band); opacity: 0.75; }
+/* Opacity of a whole element would make a layer of each. */
+.band { fill: var(--band); fill-opacity: 0.75; }
 .path { fill: none; stroke: var(--path); stroke-width: 1.5; }
 .path.wide { stroke-width: 2; }
 .wall { stroke: var(--wall); stroke-width: 2; }
-.other { fill: none; opacity: 0.75; stroke: var(--path); stroke-dasharray: 5 2; stroke-width: 1; }
+.other { fill: none; stroke-opacity: 0.75; stroke: var(--path); stroke-dasharray: 5 2; stroke-width: 1; }
 .label { fill: var(--soft); font-size: 10px; paint-order: stroke; stroke: var(--panel); stroke-width: 3px; }
 .hold { cursor: ew-resize; fill: transparent; touch-action: none; }
 .thread { fill: none; stroke: var(--short); stroke-dasharray: 1.5 3; stroke-width: 1.5; }
 .knot { fill: var(--short); }
-.slack { stroke: currentColor; opacity: 0.45; stroke-width: 3; }
+.slack { stroke: currentColor; stroke-opacity: 0.45; stroke-width: 3; }
 </style>
