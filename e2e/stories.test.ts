@@ -105,7 +105,7 @@ describe('a designer', () => {
     await editor.sendKeys(Key.ESCAPE)
     await page.rowShows('Hatch', /level >= 2/)
     await (await page.find('entry')).sendKeys('9 drifts 5 renwon')
-    await page.shows('entry-hint', /"renwon" is no tally; there are: renown/)
+    await page.shows('entry-hint', /"renwon" is no tally; did you mean renown/)
   })
 
   it('adds a tally and renames it in the dock, and every requirement follows', async () => {

@@ -8,7 +8,7 @@ import { placeKinds } from '../plan/place.ts'
 import { sourceKinds } from '../plan/source.ts'
 import { tallyKinds } from '../plan/tally.ts'
 import type { Cost } from '../plan/yield.ts'
-import { amountText, countNeed, isAmountAt, isCount, readAmounts, readCount, wordsOf, type TallyName } from './gives.ts'
+import { amountText, countNeed, isAmount, isAmountAt, isCount, readAmounts, readCount, wordsOf, type TallyName } from './gives.ts'
 
 /** What the entry line needs to know of the plan. */
 export interface EntryContext {
@@ -101,7 +101,7 @@ function readPlainSource(rest: string[], start: number, count: number, tail: Tai
   const { amounts, next } = readAmounts(rest, at, tallies)
   const takes = rest[next] === 'takes' ? readAmounts(rest, next + 1, tallies) : { amounts: [], next }
   if (name === '') return nothing('a source needs a name before its amounts: 12 drift hares 20 renown')
-  if (takes.next < rest.length) return nothing(leftOver(rest.slice(takes.next).join(' '), tallies))
+  if (takes.next < rest.length) return nothing(leftOver(rest.slice(takes.next), tallies))
   if (amounts.length + takes.amounts.length === 0) return nothing(noAmount(rest, tallies))
   const costs = takes.amounts.map(({ tally, max }): Cost => ({ tally, amount: max }))
   const record = {
@@ -116,12 +116,21 @@ function readPlainSource(rest: string[], start: number, count: number, tail: Tai
 function noAmount(words: readonly string[], tallies: readonly TallyName[]): string {
   if (tallies.length === 0) return 'there is no tally yet: type "tally Renown experience" first'
   const number = words.findIndex((word, i) => i > 0 && /^[+-]?\d/.test(word))
-  if (number > 0) return `"${words[number + 1] ?? ''}" is no tally; there are: ${tallies.map((t) => t.id).join(', ')}`
+  if (number > 0) return noTally(words[number + 1] ?? '', tallies)
   return `what does it give? Add an amount and a tally, such as 20 ${tallies[0]!.id}`
 }
 
-function leftOver(text: string, tallies: readonly TallyName[]): string {
-  return `"${text}" is left over; after the amounts come takes, main, side, a kind, respawns or minutes (tallies: ${tallies.map((t) => t.id).join(', ')})`
+/** What stands after an amount, and how to make a tally of it where none is meant. */
+function noTally(word: string, tallies: readonly TallyName[]): string {
+  const ids = tallies.map(({ id }) => id)
+  const meant = nearest(word.toLowerCase(), ids)
+  const added = slugFrom(word) && !meant.length ? `; to add it, type "tally ${word[0]!.toUpperCase()}${word.slice(1)}" and a kind such as currency` : ''
+  return `"${word}" is no tally; ${meant.length ? `did you mean ${meant.join(' or ')}` : `there are: ${ids.join(', ')}`}${added}`
+}
+
+function leftOver(words: readonly string[], tallies: readonly TallyName[]): string {
+  if (isAmount(words[0] ?? '') && words.length > 1) return noTally(words[1]!, tallies)
+  return `"${words.join(' ')}" is left over; after the amounts come takes, main, side, a kind, respawns or minutes (tallies: ${tallies.map((t) => t.id).join(', ')})`
 }
 
 function readGate(kind: RecordOf['gate']['kind'], line: string, context: EntryContext): EntryReading {
@@ -143,10 +152,12 @@ function readGate(kind: RecordOf['gate']['kind'], line: string, context: EntryCo
 
 function cutCosts(words: string[], { tallies }: EntryContext): { asked: string[]; costs: Cost[]; problem?: string } {
   const at = words.lastIndexOf('for')
+  // A name may have a "for" in it: what stands after it is what a cost ends in, or there is none.
+  if (at > 0 && at + 3 === words.length && isAmount(words[at + 1]!) && !isAmountAt(words, at + 1, tallies)) return { asked: [], costs: [], problem: noTally(words[at + 2]!, tallies) }
   if (at === -1 || !isAmountAt(words.map(bare), at + 1, tallies)) return { asked: words, costs: [] }
   const { amounts, next } = readAmounts(words.map(bare), at + 1, tallies)
   const costs = amounts.map(({ tally, max }) => ({ tally, amount: max }))
-  return next < words.length ? { asked: [], costs, problem: leftOver(words.slice(next).join(' '), tallies) } : { asked: words.slice(0, at), costs }
+  return next < words.length ? { asked: [], costs, problem: leftOver(words.slice(next), tallies) } : { asked: words.slice(0, at), costs }
 }
 
 const bare = (word: string) => word.replace(/,$/, '')

@@ -71,7 +71,8 @@ describe('the entry line', () => {
 
   it('says what it does not understand', () => {
     const says = (line: string) => readEntry(line, context).says
-    assert.match(says('12 drift hares 20 renwon'), /"renwon" is no tally/)
+    assert.equal(says('12 drift hares 20 renwon'), '"renwon" is no tally; did you mean renown')
+    for (const line of ['hares 20 renown, 3 pebbles', 'hares 3 pebbles', 'hares 20 renown takes 3 pebbles', 'door North hatch level >= 8 for 3 pebbles']) assert.match(says(line), /"pebbles" is no tally; there are: .*; to add it, type "tally Pebbles" and a kind such as currency/, line)
     assert.match(says('snow hares'), /what does it give/)
     assert.match(says('20 renown'), /needs a name/)
     assert.match(says('hares 20 renown quickly'), /"quickly" is left over/)

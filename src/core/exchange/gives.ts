@@ -44,9 +44,12 @@ export function readAmounts(words: readonly string[], from: number, tallies: rea
   }
 }
 
+/** Whether a word is an amount: `20`, `2-4`. */
+export const isAmount = (word: string) => amountPattern.test(word)
+
 /** Whether an amount begins at a word: a number with a tally's name after it. */
 export function isAmountAt(words: readonly string[], at: number, tallies: readonly TallyName[]): boolean {
-  return amountPattern.test(words[at] ?? '') && tallyAt(words, at + 1, tallies) !== null
+  return isAmount(words[at] ?? '') && tallyAt(words, at + 1, tallies) !== null
 }
 
 export const countNeed = 'a count is a whole number between 1 and 1,000,000'

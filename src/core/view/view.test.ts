@@ -17,7 +17,7 @@ import { verdictShort } from './verdict-text.ts'
 import { findRows } from './find-rows.ts'
 import { placeSums, placeSumText } from './place-sums.ts'
 import { witnessParts } from './witness.ts'
-import { conditionText, debtText, namesOf, sumsOf, verdictSentence } from './why.ts'
+import { conditionText, debtText, namesOf, shortText, sumsOf, verdictSentence, xpShort } from './why.ts'
 
 const source = (id: string, renown: number, more = {}) => ({ source: { id, name: id, kind: 'event', yields: [{ tally: 'renown', min: renown, max: renown }], ...more } })
 const records = recordsOf({
@@ -196,6 +196,14 @@ describe('words', () => {
     const text = (part: string, holds = false) => conditionText({ text: part, holds }, gateOf, (stop) => `stop ${stop}`)
     assert.deepEqual(['brass_key', 'open(hatch)', 'open(oil)', 'open(badge)', 'visited(hut)', 'not brass_key', '1 +'].map((part) => text(part)), ['none', 'never opens', 'opens at stop 1', 'not on this route', 'not so', 'not so', 'not so'])
     assert.equal(text('open(hatch)', true), 'yes')
+  })
+
+  it('tell by how much XP, and how many levels, a gate is out of reach', () => {
+    const shortOf = (text: string) => xpShort(records, { ...gate('hatch').comparisons[0]!, text }, 'courier', { from: [{ source: 'round', stop: 0, tally: 'renown', units: 1, total: 60 }], lost: [] })
+    // Each level takes 100: with 60 there is 0.6 of the first.
+    assert.deepEqual([shortOf('level >= 2'), shortOf('level > 2'), shortOf('level >= 1')], [{ tally: 'renown', xp: 40, levels: 0.4 }, { tally: 'renown', xp: 140, levels: 1.4 }, null])
+    assert.equal(shortText(shortOf('level >= 2')!), 'short by 40 renown, 0.4 of a level')
+    assert.equal(shortText(shortOf('level >= 9')!), 'short by 740 renown, 7.4 levels')
   })
 
   it('say how much more would open a gate', () => {

@@ -3,7 +3,7 @@ import type { Condition, ExplainedEntry, ReadExplanation } from '../check/route/
 import { parseOrNull } from '../language/requirement.ts'
 import { inOrder, keysOf, type Records } from '../plan/records.ts'
 import { remembered } from '../plan/remembered.ts'
-import { levelTicks } from './level-axis.ts'
+import { levelTicks, type LevelTick } from './level-axis.ts'
 import { pegsOf } from './pegs.ts'
 import { countText, minutesText, numberText, percentText } from './numbers.ts'
 
@@ -68,7 +68,7 @@ export function conditionText({ text, holds }: Condition, gateOf: (id: string) =
   return gate.opened === null ? 'never opens' : `opens at ${placeAt(gate.opened)}`
 }
 
-/** How much XP, and what part of the level, is missing to a level; null where the sum of gains does not tell (XP lost, a later start). */
+/** How much XP, and how many levels or what part of one, is missing to a level; null where the sum of gains does not tell (XP lost, a later start). */
 export function xpShort(records: Records, comparison: ComparisonResult, leader: string | null, explanation: Pick<ReadExplanation, 'from' | 'lost'>): { tally: string; xp: number; levels: number } | null {
   const peg = pegsOf({ requires: comparison.text, costs: [] }, leader)[0]
   const character = inOrder(records, 'character').find((row) => peg?.lane === `level ${row.id}`)
@@ -81,7 +81,19 @@ export function xpShort(records: Records, comparison: ComparisonResult, leader: 
   const held = explanation.from.filter((entry) => entry.tally === character.experience && entry.cause !== 'start').reduce((sum, entry) => sum + entry.total, 0)
   if (wanted < 1) return null
   const xp = tidy(ticks[wanted]!.xp - held)
-  return xp > 0 ? { tally: character.experience, xp, levels: Math.round((xp / (ticks[wanted]!.xp - ticks[wanted - 1]!.xp)) * 10) / 10 } : null
+  return xp > 0 ? { tally: character.experience, xp, levels: Math.round((wanted - positionOf(held, ticks)) * 10) / 10 } : null
+}
+
+/** How many levels an amount of XP comes to, with the part of the next that it has of it. */
+function positionOf(xp: number, ticks: readonly LevelTick[]): number {
+  const above = Math.max(1, ticks.findIndex((tick) => tick.xp > xp))
+  const [low, high] = [ticks[above - 1]!.xp, ticks[above]!.xp]
+  return above - 1 + (xp - low) / (high - low)
+}
+
+/** `short by 34 renown, 0.6 of a level` */
+export function shortText({ tally, xp, levels }: { tally: string; xp: number; levels: number }): string {
+  return `short by ${numberText(xp)} ${tally}, ${levels <= 1 ? `${numberText(levels)} of a level` : `${numberText(levels)} levels`}`
 }
 
 export interface SumLine {

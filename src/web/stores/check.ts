@@ -207,7 +207,8 @@ export const useCheckStore = defineStore('check', () => {
     if (!found) return
     findings.value = found.findings
     verdicts.value = found.verdicts
-    if (!lockouts.value && !isLookingForLockouts.value) lookForLockoutsSoon()
+    // Of a plan in which nothing stands yet there is nothing to say.
+    if (plan.records?.place.size && !lockouts.value && !isLookingForLockouts.value) lookForLockoutsSoon()
   }
 
   function forgetLockouts(): void {

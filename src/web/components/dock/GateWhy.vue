@@ -5,7 +5,7 @@ import type { GateResult } from '../../../core/check/result.ts'
 import type { ReadExplanation } from '../../../core/check/route/explain.ts'
 import { inOrder, type Records, type Row } from '../../../core/plan/records.ts'
 import { marginText, numberText, percentText } from '../../../core/view/numbers.ts'
-import { conditionText, debtText, namesOf, readySentence, sumsOf, verdictSentence, xpShort } from '../../../core/view/why.ts'
+import { conditionText, debtText, namesOf, readySentence, shortText, sumsOf, verdictSentence, xpShort } from '../../../core/view/why.ts'
 import { useCheckStore } from '../../stores/check.ts'
 
 /** Why a gate has its verdict: what it asks for against what is there, and the sum that a designer would do by hand. */
@@ -61,7 +61,7 @@ const alone = computed(() => props.result.debt.length > 0 && props.result.debt[0
         </tr>
       </tbody>
     </table>
-    <p v-if="short" class="unmet" data-test="short by"><b>short by {{ numberText(short.xp) }} {{ short.tally }}, {{ numberText(short.levels) }} of a level</b></p>
+    <p v-if="short" class="unmet" data-test="short by"><b>{{ shortText(short) }}</b></p>
     <div v-for="sum in sums" :key="sum.tally" class="sum" :data-test="`sum ${sum.tally}`">
       <div class="head"><b>{{ names.tally(sum.tally) }}, up to here</b>
         <button v-if="sum.count > readable" class="quiet soft" @click="whole = !whole">{{ whole ? 'by place' : `all ${numberText(sum.count)} lines` }}</button><span v-else class="soft">{{ sum.tally }}</span></div>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, reactive, ref } from 'vue'
+import { computed, onMounted, reactive, ref } from 'vue'
 import { firstSteps } from '../../../core/change/first-steps.ts'
 import { shapeFault } from '../../../core/change/shape.ts'
 import { inOrder } from '../../../core/plan/records.ts'
@@ -11,10 +11,16 @@ import { usePlanStore } from '../../stores/plan.ts'
 import { newKey } from '../../new-key.ts'
 
 /** An empty plan: what to do first, offered to be done at once. */
+const emit = defineEmits<{ begun: [] }>()
+
 const plan = usePlanStore()
 const check = useCheckStore()
 const form = reactive({ tally: 'Renown', character: 'Courier', base: 80, factor: 1.15, add: 10, levels: 20, place: '' })
 const says = ref('')
+const place = ref<HTMLInputElement>()
+
+/** All but the place is proposed already. */
+onMounted(() => place.value?.focus())
 
 const hasCharacter = computed(() => plan.records !== null && inOrder(plan.records, 'character').length > 0)
 const preview = computed(() => {
@@ -34,8 +40,9 @@ function begin(): void {
   const keys = { tally: newKey(), curve: newKey(), character: newKey(), place: newKey(), passage: newKey() }
   const diff = firstSteps(plan.records, level, form.place.trim(), keys, check.routeKey)
   const fault = shapeFault(plan.records, diff)
-  if (fault) says.value = fault
-  else plan.edit(diff)
+  if (fault) return void (says.value = fault)
+  plan.edit(diff)
+  emit('begun')
 }
 </script>
 
@@ -58,7 +65,7 @@ function begin(): void {
       </fieldset>
       <fieldset>
         <legend>The first place</legend>
-        <label>Name <input v-model="form.place" placeholder="Harbour Depot" data-test="first-place" /></label>
+        <label>Name <input ref="place" v-model="form.place" placeholder="Harbour Depot" data-test="first-place" /></label>
       </fieldset>
       <p v-if="says" class="says" role="alert">{{ says }}</p>
       <button class="act" data-test="begin">Begin</button>

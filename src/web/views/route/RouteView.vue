@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { inject, onUnmounted, ref } from 'vue'
+import { inject, nextTick, onUnmounted, ref } from 'vue'
 import { addCommands } from '../../commands.ts'
 import PlanDock from '../../components/dock/PlanDock.vue'
 import { useCheckStore } from '../../stores/check.ts'
@@ -17,6 +17,12 @@ const sheet = ref<InstanceType<typeof RouteSheet>>()
 
 const ownSteps = inject(troubleKey)
 if (ownSteps) ownSteps.value = (by) => sheet.value?.goToTrouble(by)
+
+/** What comes next is typed into the entry line. */
+async function goOn(): Promise<void> {
+  await nextTick()
+  sheet.value?.focusEntry()
+}
 
 const takeBack = addCommands([
   { id: 'entry', title: 'Type into the entry line', keys: '/', run: () => sheet.value?.focusEntry() },
@@ -41,7 +47,7 @@ onUnmounted(() => {
 
 <template>
   <template v-if="plan.records">
-    <FirstSteps v-if="plan.records.place.size === 0" class="main" />
+    <FirstSteps v-if="plan.records.place.size === 0" class="main" @begun="goOn" />
     <RouteSheet v-else ref="sheet" :records="plan.records" class="main" />
     <PlanDock :records="plan.records" />
   </template>
