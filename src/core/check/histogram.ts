@@ -10,6 +10,9 @@ export const mostCounted = 65_535
 /** Values a dense histogram may span before it becomes sparse. */
 const widest = 1 << 16
 
+/** Histograms are many, and most of them hold nothing (any more). */
+const [noWeights, noCounts] = [new Float64Array(0), new Uint16Array(0)]
+
 /** A distribution as plain data: its values, rising, each with its weight; least and greatest also of what is only possible. */
 export interface HistogramData {
   values: Float64Array
@@ -42,6 +45,7 @@ export class Histogram {
   }
 
   private room(values: number): Dense {
+    if (values === 0) return this.counts ? noCounts : noWeights
     return this.counts ? new Uint16Array(values) : new Float64Array(values)
   }
 
@@ -133,7 +137,7 @@ export class Histogram {
 
   data(): HistogramData {
     const { least, most } = this
-    return { ...(this.weights ? inOrder(this.weights) : this.denseData()), least, most }
+    return { least, most, ...(this.weights ? inOrder(this.weights) : this.denseData()) }
   }
 
   private denseData(): Pick<HistogramData, 'values' | 'weights'> {

@@ -21,10 +21,9 @@ export function tokenize(text: string): Token[] {
     pattern.lastIndex = at
     const match = pattern.exec(text)
     if (!match) throw new LanguageError('bad-character', { from: at, to: at + 1 }, { text: text[at]! })
-    const span = { from: at, to: pattern.lastIndex, text: match[0] }
-    if (match[2] !== undefined) tokens.push({ ...span, type: 'number' })
-    else if (match[3] !== undefined) tokens.push({ ...span, type: 'word' })
-    else if (match[4] !== undefined) tokens.push({ ...span, type: 'symbol' })
+    const [found, , number, word, symbol] = match
+    const type = number !== undefined ? 'number' : word !== undefined ? 'word' : symbol !== undefined ? 'symbol' : null
+    if (type) tokens.push({ type, text: found, from: at, to: pattern.lastIndex })
     at = pattern.lastIndex
   }
   tokens.push({ type: 'end', text: '', from: text.length, to: text.length })

@@ -143,25 +143,25 @@ function toRecords(file: PlanFile): Records {
   const put = (kind: KindName, row: Raw) => {
     const map = records[kind] as Map<string, unknown>
     const key = keyOf(kind, map.size)
-    map.set(key, { ...row, key })
+    map.set(key, { key, ...row })
     return key
   }
   for (const [list, kind] of Object.entries(plainLists)) {
     const entries = (file[list as keyof typeof plainLists] ?? []) as Raw[]
     const orders = ordersBetween(null, null, entries.length)
-    entries.forEach((entry, i) => put(kind, { ...entry, order: orders[i] }))
+    entries.forEach((entry, i) => put(kind, { order: orders[i], ...entry }))
   }
   const orders = ordersBetween(null, null, file.places.length)
   file.places.forEach(({ contents, ...place }, i) => {
-    const key = put('place', { ...place, order: orders[i] })
+    const key = put('place', { order: orders[i], ...place })
     const itemOrders = ordersBetween(null, null, contents.length)
     contents.forEach((item, j) => {
-      if (item.source) put('source', { ...item.source, order: itemOrders[j], place: key })
-      if (item.gate) put('gate', { ...item.gate, order: itemOrders[j], place: key })
+      if (item.source) put('source', { order: itemOrders[j], place: key, ...item.source })
+      if (item.gate) put('gate', { order: itemOrders[j], place: key, ...item.gate })
     })
   })
   const anywhereOrders = ordersBetween(null, null, file.anywhere.length)
-  file.anywhere.forEach((gate, i) => put('gate', { ...gate, order: anywhereOrders[i], place: null }))
+  file.anywhere.forEach((gate, i) => put('gate', { order: anywhereOrders[i], place: null, ...gate }))
   return records
 }
 

@@ -165,19 +165,13 @@ export class Compiler {
   private source(row: Row<'source'>, place: number): GameSource {
     const pattern = row.pattern === undefined ? undefined : this.index.rows.pattern[this.index.indexOf('pattern', row.pattern) ?? -1]
     const whole = wholeSource(row, pattern)
-    return {
-      ...this.item(whole, row.key, place, pattern ? [row.key, pattern.key] : [row.key]),
-      place,
-      count: row.count,
-      takes: this.costs(whole.takes),
-      respawns: whole.respawns,
-      atOnce: false,
-    }
+    const item = this.item(whole, row.key, place, pattern ? [row.key, pattern.key] : [row.key])
+    return Object.assign(item, { place, count: row.count, takes: this.costs(whole.takes), respawns: whole.respawns, atOnce: false })
   }
 
   /** A gate without what it requires. */
   private gate(row: Row<'gate'>, place: number | null, guards: GameGate['guards']): GameGate {
-    return { ...this.item(row, row.key, place, [row.key]), guards, costs: this.costs(row.costs), live: row.stays === 'live', due: row.due, lockedText: row.lockedText }
+    return Object.assign(this.item(row, row.key, place, [row.key]), { guards, costs: this.costs(row.costs), live: row.stays === 'live', due: row.due, lockedText: row.lockedText })
   }
 
   /** A source made anew in a game that is ready to be played. `origin`: the game whose characters and live gates it is to read. */

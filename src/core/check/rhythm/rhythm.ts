@@ -74,7 +74,7 @@ export class Clock implements Watcher {
   }
 
   private add(unlock: Omit<Unlock, 'minute' | 'stop'>): void {
-    this.unlocks.push({ ...unlock, minute: this.now, stop: this.stop })
+    this.unlocks.push({ minute: this.now, stop: this.stop, ...unlock })
   }
 
   entered(state: State, stop: number): void {

@@ -68,7 +68,7 @@ export class Ledger {
       last.total += entry.total
       return
     }
-    list.push({ ...entry, at: this.clock++ })
+    list.push({ at: this.clock++, ...entry })
   }
 
   page(): Page {
@@ -118,7 +118,7 @@ export class Ledger {
   private told(t: number, entries: readonly Entry[]): FromEntry {
     const { cause, reset, stop } = entries[0]!
     const sumOf = (of: (entry: Entry) => number) => entries.reduce((sum, entry) => sum + of(entry), 0)
-    return { ...this.named(cause, reset), stop, tally: this.game.tallies[t]!.id, units: sumOf(({ units }) => units), total: fromUnits(sumOf(({ total }) => total)) }
+    return Object.assign(this.named(cause, reset), { stop, tally: this.game.tallies[t]!.id, units: sumOf(({ units }) => units), total: fromUnits(sumOf(({ total }) => total)) })
   }
 
   /** The XP lost up to a page by the characters that bear on a gate. */
