@@ -40,6 +40,8 @@ interface Reader {
   slack(has: Quantiles): number
   /** The bare tally or level that it reads, where it reads no more. */
   reads: { tally: number } | { character: number } | null
+  /** Whether, where that is all that varies, it is true of all amounts from one on, or of all up to one. */
+  turnsOnce: boolean
 }
 
 export function requirementReader(game: Game, comparison: GameComparison): Reader {
@@ -54,6 +56,7 @@ export function requirementReader(game: Game, comparison: GameComparison): Reade
     },
     slack: (has) => slackOf(constant === 'left' ? mirrored[op] : op, has, constantOf(comparison)),
     reads: bareSide(game, comparison),
+    turnsOnce: op !== '==' && op !== '!=',
   }
 }
 
@@ -87,6 +90,7 @@ export function costReader(game: Game, gate: GameGate, tally: number, amount: nu
     }),
     slack: (has) => has.min - (floor ?? -Infinity) - fromUnits(asked),
     reads: { tally },
+    turnsOnce: true,
   }
 }
 
@@ -111,6 +115,23 @@ export class ComparisonRecord {
     if (this.reader.constant === null) this.need.add(need, weight)
     if (holds) this.holds += weight
     else this.everFailed = true
+  }
+
+  /** Whether all that it takes to tell of it is the distribution of a tally, and where it turns. */
+  turnsOn(tally: number): boolean {
+    const { reads, turnsOnce } = this.reader
+    return turnsOnce && reads !== null && 'tally' in reads && reads.tally === tally
+  }
+
+  holdsIn(state: State): boolean {
+    return this.reader.read(state).holds
+  }
+
+  /** What all have at once, of which nothing else is added. `holds`: the weight of those for whom it holds; `isForAll`: whether that is everyone who can be. */
+  settleAt(has: Quantiles, holds: number, isForAll: boolean): void {
+    this.has.settleAt(has)
+    this.holds = holds
+    this.everFailed = !isForAll
   }
 
   /** The readings of all those marked in `who`. */

@@ -1,12 +1,15 @@
 import { truthOf, type Outcome } from '../../language/ranges.ts'
 import { hasWhatItAsks } from '../../rules/engine.ts'
+import { fromUnits } from '../../rules/compile.ts'
 import { risesThroughout } from '../../rules/relaxed.ts'
 import type { Game } from '../../rules/game.ts'
+import type { ComparisonRecord } from '../route/comparison-record.ts'
 import type { RouteRecord } from '../route/record.ts'
 import { askedByCost, type Asked } from './asked.ts'
 import type { Bounds } from './bounds.ts'
 import { ChainStrand } from './chain-strand.ts'
 import type { GateNotes } from './gate-notes.ts'
+import { leastOf } from './running-sum.ts'
 import type { Spread } from './spread.ts'
 import { SumStrand } from './sum-strand.ts'
 import type { Strands } from './strands.ts'
@@ -180,7 +183,7 @@ export class GateTeller {
     const strand = this.strandOf(notes)
     if (!strand) return
     const from = this.opensFrom(notes, strand, strand.now)
-    const isWithin = notes.gate.live || from <= Math.max(notes.openedFrom, strand.now.from)
+    const isWithin = notes.gate.live || from <= Math.max(notes.openedFrom, strand.least)
     if (strand.grows && isWithin) this.noteReady(notes, strand.now.above(from).total, stop)
     else notes.isUntold = true
   }
@@ -257,16 +260,10 @@ export class GateTeller {
   /** The fewest steps with which it opens, as far as a part goes. */
   private opensFrom({ g }: GateNotes, strand: SumStrand, within: Spread): number {
     const { game, bounds: { low: state } } = this
-    return strand.reading(state, () => {
-      let [low, high] = [within.from, within.end]
-      while (low < high) {
-        const middle = Math.floor((low + high) / 2)
-        strand.read(middle, state)
-        if (hasWhatItAsks(game, state, g)) high = middle
-        else low = middle + 1
-      }
-      return low
-    })
+    return strand.reading(state, () => leastOf(within.from, within.end, (steps) => {
+      strand.read(steps, state)
+      return hasWhatItAsks(game, state, g)
+    }))
   }
 
   /** Writes what there is of each comparison and cost. */
@@ -283,6 +280,7 @@ export class GateTeller {
     const tell = (weight: number) => comparison.add(low, weight)
     if (strands?.size === 0) tell(some.part ? some.part.total : 1)
     else if (strand instanceof SumStrand && some.part && notes.rides !== strand) this.compareBeside(notes, k, strand, () => this.compareOn(strand, asked, everybody, tell), some)
+    else if (strand instanceof SumStrand && !some.part && comparison.turnsOn(strand.tally)) this.compareAmounts(strand, comparison)
     else if (strand instanceof SumStrand) this.compareOn(strand, asked, some, tell)
     else if (strand && !some.part) strand.each(low, tell)
     else notes.isUntold = true
@@ -291,15 +289,30 @@ export class GateTeller {
   /** Who is told of now and who later differ in what the gate depends on: of another strand all is told at last, if it has stood still. */
   private compareBeside(notes: GateNotes, k: number, strand: SumStrand, tell: () => void, { isLast }: Some): void {
     const { beside } = notes
-    if (!beside.has(k)) beside.set(k, strand.now)
-    if (beside.get(k) !== strand.now) notes.isUntold = true
+    if (!beside.has(k)) beside.set(k, strand.version)
+    if (beside.get(k) !== strand.version) notes.isUntold = true
     else if (isLast) tell()
+  }
+
+  /** Of a comparison of the bare amount nobody has to see how likely each amount is. */
+  private compareAmounts(strand: SumStrand, comparison: ComparisonRecord): void {
+    const { low, high } = this.bounds
+    const { tally } = strand
+    const has = strand.quantilesOf(low, low.tallies[tally]!, high.tallies[tally]!, () => fromUnits(low.tallies[tally]!))
+    const holdsWith = (steps: number) => strand.reading(low, () => {
+      strand.read(steps, low)
+      return comparison.holdsIn(low)
+    })
+    const [holdsForLeast, holdsForMost] = [holdsWith(this.leastSteps(strand)), holdsWith(this.mostSteps(strand))]
+    const turns = holdsForLeast === holdsForMost ? null : strand.likelihoodBelow((steps) => holdsWith(steps) === holdsForMost)
+    const holds = turns === null ? Number(holdsForMost) : holdsForMost ? 1 - turns : turns
+    comparison.settleAt(has, holds, holdsForLeast && holdsForMost)
   }
 
   private compareOn(strand: SumStrand, asked: Asked, { part, least, most }: Omit<Some, 'isLast'>, tell: (weight: number) => void): void {
     const { low } = this.bounds
     if (asked.tallies.length) strand.eachAmount(part ?? strand.now, low, tell)
-    else strand.eachLevel(part ?? strand.now, low, tell)
+    else strand.eachLevel(part, low, tell)
     strand.reading(low, () => {
       for (const steps of this.endsOf(strand, { least, most })) {
         strand.read(steps, low)

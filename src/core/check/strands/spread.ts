@@ -1,4 +1,5 @@
 import { whereReached } from '../quantiles.ts'
+import { convolvedByTransform, transformCost } from './transform.ts'
 
 /** What is less likely than this is left out of a spread's tails; what is possible at all is told apart from it. */
 const negligible = 1e-22
@@ -44,7 +45,12 @@ export class Spread {
 
   /** Multiplications that the sum with another takes. */
   costOf(other: Spread): number {
-    return this.isOne || other.isOne ? 0 : Math.min(this.points * other.weights.length, other.points * this.weights.length)
+    return this.isOne || other.isOne ? 0 : Math.min(this.eachByEach(other), transformCost(this.weights.length + other.weights.length - 1))
+  }
+
+  /** The same where each value of one meets each of the other. */
+  private eachByEach(other: Spread): number {
+    return Math.min(this.points * other.weights.length, other.points * this.weights.length)
   }
 
   /** Whether it is one value for certain. */
@@ -57,8 +63,11 @@ export class Spread {
     const from = this.from + other.from
     if (other.isOne) return new Spread(from, this.weights, this.points)
     if (this.isOne) return new Spread(from, other.weights, other.points)
+    const sum = room(Math.max(0, this.weights.length + other.weights.length - 1))
+    const points = this.points * other.points
+    if (this.eachByEach(other) > this.costOf(other)) return trimmed(from, convolvedByTransform(this.weights, other.weights, sum), points)
     const [wide, sparse] = other.points * this.weights.length <= this.points * other.weights.length ? [this.weights, other.weights] : [other.weights, this.weights]
-    return trimmed(from, convolved(wide, sparse, room(Math.max(0, wide.length + sparse.length - 1))), this.points * other.points)
+    return trimmed(from, convolved(wide, sparse, sum), points)
   }
 
   /** With probability `share` what it is, else nothing. */

@@ -5,6 +5,7 @@ import type { Quantiles } from '../result.ts'
 import type { Change } from './change.ts'
 import type { GateNotes } from './gate-notes.ts'
 import { LevelsByAmount } from './levels-by-amount.ts'
+import { leastOf, RunningSum } from './running-sum.ts'
 import { Spread } from './spread.ts'
 
 /** In multiplications: to tell of one amount. */
@@ -40,11 +41,11 @@ interface LevelWeight {
 
 /** A tally as the sum of independent parts: how likely each amount is, and the levels that are read off it. */
 export class SumStrand {
-  /** What there is now: it stands until something is added. */
-  now = Spread.at(0)
   readonly tally: number
   readonly grows: boolean
   readonly characters: readonly number[]
+  /** Another number after everything that changes it. */
+  version = 0
   /** Gates whose part that has not opened them is followed on its own: what is gained comes to it, too. */
   readonly apart = new Set<GateNotes>()
   private putOff: PutOff[] = []
@@ -56,9 +57,10 @@ export class SumStrand {
   private readonly levels: LevelsByAmount
   private readonly kernels = new Map<string, Spread>()
   private effort: number
-  private readonly rooms = [new Float64Array(0), new Float64Array(0)]
-  private shares: { of: Spread; steps: number[] } | null = null
-  private byLevelNow: { of: Spread; levels: LevelWeight[] } | null = null
+  private running = new RunningSum()
+  /** What was made of all that there is, as long as nothing is added. */
+  private shares: { of: number; steps: number[] } | null = null
+  private byLevelNow: { of: number; levels: LevelWeight[] } | null = null
 
   constructor({ game, tally, step, characters, grows, effort }: SumStrandOptions) {
     this.tally = tally
@@ -68,6 +70,16 @@ export class SumStrand {
     this.start = game.tallies[tally]!.start
     this.effort = effort
     this.levels = new LevelsByAmount(game, tally, characters, step)
+  }
+
+  /** All that there is now, which stands until something is added. It is costly to see all of a long sum. */
+  get now(): Spread {
+    return this.running.whole()
+  }
+
+  /** The fewest steps that there are now, as far as they are told apart. */
+  get least(): number {
+    return this.running.from
   }
 
   /** Whether it has become too wide to be followed. */
@@ -80,13 +92,17 @@ export class SumStrand {
     if (this.isTooWide || share === 0) return
     const kernel = this.kernelOf(change, count, share)
     this.gains.push(kernel)
-    this.now = this.added(this.now, kernel, this.room)
+    this.version++
+    // What would take too long is not begun.
+    const cost = this.running.costOf(kernel)
+    this.effort -= cost > this.effort ? cost : this.running.add(kernel)
     for (const part of this.apart) part.unopened = this.added(part.unopened!, kernel)
   }
 
   /** Takes it back to its start. */
   reset(): void {
-    this.now = Spread.at(0)
+    this.running = new RunningSum()
+    this.version++
     this.gains = []
     for (const put of this.putOff) put.before = 0
     for (const part of [...this.apart, ...this.putOff.map(({ part }) => part)]) part.unopened = new Spread(0, Float64Array.of(part.unopened!.total))
@@ -132,16 +148,9 @@ export class SumStrand {
     })
   }
 
-  private readonly added = (to: Spread, kernel: Spread, room?: (length: number) => Float64Array<ArrayBuffer>): Spread => {
+  private readonly added = (to: Spread, kernel: Spread): Spread => {
     this.effort -= to.costOf(kernel)
-    return this.isTooWide ? to : to.plus(kernel, room)
-  }
-
-  /** The sum as it is now is written into two rooms in turn: it is made anew with each gain, and may be long. */
-  private readonly room = (length: number): Float64Array<ArrayBuffer> => {
-    this.rooms.reverse()
-    if (this.rooms[0]!.length < length) this.rooms[0] = new Float64Array(Math.ceil(length * 1.5))
-    return this.rooms[0]!.subarray(0, length).fill(0)
+    return this.isTooWide ? to : to.plus(kernel)
   }
 
   private kernelOf({ yields, paid }: Change, count: number, share: number): Spread {
@@ -190,21 +199,33 @@ export class SumStrand {
     })
   }
 
-  /** Tells of every level in a part with its weight, read into a state. */
-  eachLevel(part: Spread, state: State, tell: (weight: number) => void): void {
+  /** Tells of every level in a part, or in all that there is now, with its weight, read into a state. */
+  eachLevel(part: Spread | null, state: State, tell: (weight: number) => void): void {
     this.reading(state, () => {
-      for (const { from, weight } of this.levelsIn(part)) {
+      for (const { from, weight } of part ? this.levelWeights(part) : this.levelsNow()) {
         this.read(from, state)
         tell(weight)
       }
     })
   }
 
-  private levelsIn(part: Spread): LevelWeight[] {
-    if (part !== this.now) return this.levelWeights(part)
+  private levelsNow(): LevelWeight[] {
     // Many gates are asked at the same moment.
-    if (this.byLevelNow?.of !== part) this.byLevelNow = { of: part, levels: this.levelWeights(part) }
+    if (this.byLevelNow?.of !== this.version) this.byLevelNow = { of: this.version, levels: this.running.isWhole ? this.levelWeights(this.now) : this.levelsOfRunning() }
     return this.byLevelNow.levels
+  }
+
+  private levelsOfRunning(): LevelWeight[] {
+    const { running, levels } = this
+    const found: LevelWeight[] = []
+    for (let { from } = running, below = 0; from < running.end; ) {
+      const end = Math.min(running.end, levels.endOfLevel(from))
+      const belowEnd = running.likelihoodBelow(end)
+      if (belowEnd > below) found.push({ from, weight: belowEnd - below })
+      from = end
+      below = belowEnd
+    }
+    return found
   }
 
   private levelWeights({ from, weights }: Spread): LevelWeight[] {
@@ -219,9 +240,15 @@ export class SumStrand {
     return found
   }
 
+  /** How likely it is to lie below the least number of steps of which something is true that is true of all above. */
+  likelihoodBelow(isTrue: (steps: number) => boolean): number {
+    const { running } = this
+    return running.likelihoodBelow(leastOf(running.from, running.end, isTrue))
+  }
+
   /** What is read at its least, its quantiles and its most, where more of it is never read as less; `least`, `most`: amounts. */
   quantilesOf(state: State, least: number, most: number, read: () => number): Quantiles {
-    if (this.shares?.of !== this.now) this.shares = { of: this.now, steps: this.now.quantiles([0.05, 0.5, 0.95]) }
+    if (this.shares?.of !== this.version) this.shares = { of: this.version, steps: this.running.quantiles([0.05, 0.5, 0.95]) }
     const all = [this.stepsOf(least), ...this.shares.steps, this.stepsOf(most)]
     const [min, q05, median, q95, max] = this.reading(state, () => all.map((steps) => {
       this.read(steps, state)
