@@ -65,15 +65,16 @@ export class Histogram {
   /** Adds every number of a column, or of those marked in `who`, each with the same weight that is not 0. */
   addColumn(values: Float64Array, weight: number, who?: Uint8Array): void {
     if (this.dense.length === 0 && !this.weights) this.makeRoomFor(values, who)
+    const { parts } = this
     let { dense, base, least, most } = this
     let added = 0
     for (let i = 0; i < values.length; i++) {
       if (who && who[i] === 0) continue
       const value = values[i]!
-      const scaled = value * this.parts
-      const at = scaled - base
+      const scaled = value * parts - base
+      const at = scaled | 0
       // What lies in the array and is no new extreme is most of it.
-      if (scaled === Math.floor(scaled) && value >= least && value <= most && at >= 0 && at < dense.length) {
+      if (at === scaled && value >= least && value <= most && at >= 0 && at < dense.length) {
         dense[at]! += weight
         added++
       } else {
