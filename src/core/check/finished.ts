@@ -5,3 +5,12 @@ export function finished<T>(steps: Generator<unknown, T>): T {
     if (step.done) return step.value
   }
 }
+
+/** The same steps, each of which tells of one share that is done. */
+export function* telling<T>(share: number, steps: Generator<unknown, T>): Generator<number, T> {
+  for (;;) {
+    const step = steps.next()
+    if (step.done) return step.value
+    yield share
+  }
+}

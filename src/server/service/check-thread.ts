@@ -17,9 +17,13 @@ export default function checkInThread({ records, options, fixing, port }: CheckT
   const now = () => performance.now()
   let until: number | null = null
   const steps = checkInSteps(records, { ...options, ...(options.lockouts !== false && { lockouts: { now } }), fixes: () => now() < (until ??= now() + fixing) })
-  for (;;) {
+  for (let told = ''; ; ) {
     const step = steps.next()
     if (step.done) return step.value.result
-    port.postMessage(step.value satisfies CheckProgress)
+    const { part, share } = step.value satisfies CheckProgress
+    // Steps are many, and most of them no news.
+    const percent = `${part} ${Math.floor(share * 100)}`
+    if (percent !== told) port.postMessage(step.value)
+    told = percent
   }
 }

@@ -3,7 +3,7 @@ import { config } from 'zod'
 import { apply, type Diff } from '../../core/change/diff.ts'
 import { recordsOf, type PlanDocument } from '../../core/contract/api.ts'
 import { findingsInSteps, playedOf, type CheckedRoutes } from '../../core/check/check.ts'
-import { checkReach } from '../../core/check/reach/reach-check.ts'
+import { reachInSteps } from '../../core/check/reach/reach-check.ts'
 import type { Finding, GateResult, ProfileResult, RouteVerdicts, Verdict } from '../../core/check/result.ts'
 import { explainInSteps, readable, type ReadExplanation } from '../../core/check/route/explain.ts'
 import { keptCheckInSteps, type CheckBefore, type KeptCheck } from '../../core/check/route/kept-check.ts'
@@ -67,13 +67,29 @@ let endRest = () => {}
 let latest = 0
 let previewed = 0
 
-/** For how many milliseconds a sum is gone through before a message that waits is heard. */
+/** For how many milliseconds something is worked out before a message that waits is heard. */
 const turn = 8
 
 /** Lets a message that waits be heard before the next step, and rests while that is asked for. */
 async function breath(): Promise<void> {
   await heard()
   while (rest) await rest
+}
+
+/**
+ * What steps come to, with a breath now and then: they are many, and short. Null where it is not wanted any more. `tell`: of a step
+ * before which one was taken.
+ */
+async function inTurns<S, T>(steps: Generator<S, T>, isWanted: () => boolean, { tell, pause = breath }: { tell?: (step: S) => void; pause?: () => Promise<void> } = {}): Promise<T | null> {
+  for (let began = performance.now(); ; ) {
+    const step = steps.next()
+    if (step.done) return step.value
+    if (performance.now() - began < turn) continue
+    await pause()
+    if (!isWanted()) return null
+    tell?.(step.value)
+    began = performance.now()
+  }
 }
 
 const heard = () => new Promise<void>((done) => {
@@ -146,16 +162,9 @@ async function checked(token: number, game: Game, route: GameRoute, profile: Gam
   const of = records!
   const beside = (order: DrawOrder) => drawBeside.order(of, route.key, profile.key, order)
   const steps = stepsOf(game, route, profile, { ...defaultRouteOptions, sums: false, rhythm: !isFront, ...(cores > (isFront ? 1 : 3) && { beside }) })
-  for (;;) {
-    const step = steps.next()
-    if (step.done) {
-      if (compiled?.game === game) kept.set(keyOf(route, profile), { check: step.value, sources: new Set(), gates: new Set() })
-      return step.value
-    }
-    progress(step.value)
-    await breath()
-    if (latest !== token) return null
-  }
+  const check = await inTurns(steps, () => latest === token, { tell: progress })
+  if (check && compiled?.game === game) kept.set(keyOf(route, profile), { check, sources: new Set(), gates: new Set() })
+  return check
 }
 
 function turnsBetween(before: ProfileResult, after: ProfileResult): Turn[] {
@@ -259,13 +268,10 @@ const worker = {
       routes.push({ route: route.id, profiles })
     }
     const verdicts = routes.map(({ route, profiles }) => ({ route, profiles: profiles.map(({ profile, gates }) => ({ profile, gates: gates.map(({ gate, verdict }) => ({ gate, verdict })) })) }))
-    const reach = checkReach(game)
-    for (const steps = findingsInSteps(of, whole, { routes, played }, reach, null); ; ) {
-      await breath()
-      if (latest !== token) return null
-      const step = steps.next()
-      if (step.done) return { findings: step.value, verdicts }
-    }
+    const isWanted = () => latest === token
+    const reach = await inTurns(reachInSteps(game), isWanted)
+    const found = reach && (await inTurns(findingsInSteps(of, whole, { routes, played }, reach, null), isWanted))
+    return found && { findings: found, verdicts }
   },
 
   /** How the walks that the plan keeps go in it. Null when a newer call came in the meantime. */
@@ -310,12 +316,8 @@ const worker = {
     if (!before || !route || !profile) return []
     const few = { ...defaultRouteOptions, sums: false, walks: 1_000 }
     const steps = again ? stepsOf(game, route, profile, few, again.touched) : keptCheckInSteps(game, route, profile, few, null)
-    for (;;) {
-      const step = steps.next()
-      if (step.done) return turnsBetween(before, step.value.result)
-      await breath()
-      if (previewed !== token || latest !== begun) return null
-    }
+    const check = await inTurns(steps, () => previewed === token && latest === begun)
+    return check && turnsBetween(before, check.result)
   },
 
   /** The sum behind a gate; sums of more lines than `most` stop by stop. Null when the plan has changed in the meantime: verdicts go before. */
@@ -326,15 +328,8 @@ const worker = {
     const { route, profile } = chosen(game, routeKey, profileKey)
     const g = game.gates.findIndex((gate) => gate.key === gateKey)
     if (!route || !profile || g < 0) return null
-    let began = performance.now()
-    for (const steps = explainInSteps(game, route, profile, g); ; ) {
-      const step = steps.next()
-      if (step.done) return readable(step.value, most)
-      if (performance.now() - began < turn) continue
-      await heard()
-      if (records !== of) return null
-      began = performance.now()
-    }
+    const explained = await inTurns(explainInSteps(game, route, profile, g), () => records === of, { pause: heard })
+    return explained && readable(explained, most)
   },
 }
 

@@ -1,12 +1,23 @@
 import type { Game } from '../../rules/game.ts'
+import { finished } from '../finished.ts'
 import type { ReachResult, Wave } from '../result.ts'
 import { isExact, Reach, type Waves } from './reach.ts'
 import { ClosedReasons } from './reasons.ts'
 
 /** What can be opened at all, in any order, without and with repeats, and why the rest stays closed (docs/checks.md 2); with what is held in the end. */
-export function checkReach(game: Game): { result: ReachResult; held: Reach } {
-  const once = new Reach(game, { repeats: false }).run()
-  const repeated = new Reach(game, { repeats: true }).run()
+export function checkReach(game: Game): ReachCheck {
+  return finished(reachInSteps(game))
+}
+
+export interface ReachCheck {
+  result: ReachResult
+  held: Reach
+}
+
+/** The same in steps, so that a worker can look up between them. */
+export function* reachInSteps(game: Game): Generator<number, ReachCheck> {
+  const once = yield* new Reach(game, { repeats: false }).steps()
+  const repeated = yield* new Reach(game, { repeats: true }).steps()
   const table = (kind: keyof Waves) => Object.fromEntries(game[kind].map((item, i) => [item.id, waveOf(once.waves[kind][i]!, repeated.waves[kind][i]!)]))
   const reasons = new ClosedReasons(game, repeated)
   const result: ReachResult = {

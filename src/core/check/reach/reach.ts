@@ -4,6 +4,7 @@ import { valueAt } from '../../rules/gain.ts'
 import type { Game, GameGate, GameSource, GameYield } from '../../rules/game.ts'
 import { withoutEnd } from '../../rules/relaxed.ts'
 import { cloneState, newState, type State } from '../../rules/state.ts'
+import { finished } from '../finished.ts'
 
 /** By index: the wave in which it is first had, or −1. */
 export interface Waves {
@@ -93,6 +94,11 @@ export class Reach {
   }
 
   run(): this {
+    return finished(this.steps())
+  }
+
+  /** The same wave by wave: yields each. */
+  *steps(): Generator<number, this> {
     if (this.begin < 0) return this
     this.visit(this.begin)
     for (const g of this.forced) this.openGate(g)
@@ -103,6 +109,7 @@ export class Reach {
       for (const g of open) this.openGate(g)
       this.takeAll()
       this.options.onWave?.(this, this.wave)
+      yield this.wave
     }
     return this
   }

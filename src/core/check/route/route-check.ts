@@ -1,6 +1,6 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import { everyOutcome, leastChance, middleChance, mostChance, type Chance } from '../chance.ts'
-import { finished } from '../finished.ts'
+import { finished, telling } from '../finished.ts'
 import { drawnInSteps } from '../flock/drawn.ts'
 import type { GateResult, ProfileResult, Quantiles, StopRef, StopResult, Verdict } from '../result.ts'
 import { TooManyBranches } from './branch-walk.ts'
@@ -15,8 +15,8 @@ import { type Gathered, type RecordData, RouteRecord } from './record.ts'
 import { RecordWriter } from './record-writer.ts'
 import { joined } from './middle-walk.ts'
 import { scheduleOf } from './schedule.ts'
-import { walkStrands, type Untold } from '../strands/strand-walk.ts'
-import { walkRoute } from './walk-route.ts'
+import { strandsInSteps, type Untold } from '../strands/strand-walk.ts'
+import { walkInSteps } from './walk-route.ts'
 import type { Watcher } from './watcher.ts'
 
 export interface RouteCheckOptions {
@@ -113,7 +113,7 @@ export class RouteCheck {
   *steps(watchers: readonly Watcher[] = []): Generator<number, ProfileResult> {
     const portions = portionsOf(this.game, this.profile)
     yield* this.walkRandom(portions)
-    const middle = this.walkMiddle(portions[0]!, () => true, watchers)
+    const middle = yield* telling(1, this.middleInSteps(portions[0]!, () => true, watchers))
     this.noteOpenings(portions[0]!, middle)
     this.results = this.game.gates.map((_, g) => this.gateAgain(g, middle) ?? this.gateResult(g, middle))
     // A check is kept, but not all those before it, nor all that it rests on.
@@ -130,8 +130,7 @@ export class RouteCheck {
   private *walkRandom([, ...random]: readonly Portion[]): Generator<number, void> {
     const { before } = this
     const anew = random.filter((portion) => !before?.portions.has(portion))
-    const untold = this.tellOnStrands(anew)
-    yield 0
+    const untold = yield* telling(0, this.strandsInSteps(anew))
     this.drawn = new Map(random.flatMap((portion) => {
       const drawn = anew.includes(portion) ? this.leftToDraw(narrowed(portion, untold)) : before!.check.drawn.get(portion)
       return drawn ? [[portion, drawn] as const] : []
@@ -142,14 +141,18 @@ export class RouteCheck {
   }
 
   /** Tells what it can of portions without following any branch, and what it cannot. */
-  private tellOnStrands(portions: readonly Portion[]): Untold {
+  private *strandsInSteps(portions: readonly Portion[]): Generator<number, Untold> {
     const all = united(portions)
     if (hasNoTargets(all)) return { ...all.targets, until: -1 }
     const { game, route, profile, schedule, record } = this
-    const { untold, openings } = walkStrands({ game, route, profile, schedule, record, itinerary: itineraryOf(game, route, all), effort: mostForSum })
+    const { untold, openings } = yield* strandsInSteps({ game, route, profile, schedule, record, itinerary: itineraryOf(game, route, all), effort: mostForSum })
     for (const g of all.targets.gates) this.noteOpening(g, openings.get(g))
     record.clear(untold, untold.until + 1)
     return untold
+  }
+
+  private tellOnStrands(portions: readonly Portion[]): Untold {
+    return finished(this.strandsInSteps(portions))
   }
 
   /** What of a portion cannot be worked out branch by branch either; null: nothing. */
@@ -234,8 +237,12 @@ export class RouteCheck {
   }
 
   private walk(itinerary: Itinerary, chance: Chance, watcher: Watcher, effort = Infinity): void {
+    finished(this.walkInSteps(itinerary, chance, watcher, effort))
+  }
+
+  private walkInSteps(itinerary: Itinerary, chance: Chance, watcher: Watcher, effort = Infinity): Generator<number, void> {
     const { game, route, profile, schedule } = this
-    walkRoute({ game, route, profile, itinerary, schedule, chance, watcher, effort })
+    return walkInSteps({ game, route, profile, itinerary, schedule, chance, watcher, effort })
   }
 
   /** Follows all branches of chance of a portion; false where there are too many. */
@@ -284,13 +291,17 @@ export class RouteCheck {
   }
 
   /** The middle walk. What rests on no chance goes the same way in it as in any: `certain` is written into the record. */
-  private walkMiddle(certain: Portion | null, isMeant: (g: number) => boolean, watchers: readonly Watcher[] = [], itinerary = this.whole): MiddleRecord {
+  private *middleInSteps(certain: Portion | null, isMeant: (g: number) => boolean, watchers: readonly Watcher[] = [], itinerary = this.whole): Generator<number, MiddleRecord> {
     const keeps = { book: this.options.sums, minutes: itinerary === this.whole }
     const middle = new MiddleRecord(this.game, this.route, (g) => (isMeant(g) ? this.looksFurther(g) : null), keeps)
     const isWritten = certain !== null && !this.before?.portions.has(certain)
     const writers = isWritten ? [new RecordWriter(this.record, itineraryOf(this.game, this.route, certain), 1)] : []
-    this.walk(itinerary, middleChance, joined([...writers, middle, ...watchers]))
+    yield* this.walkInSteps(itinerary, middleChance, joined([...writers, middle, ...watchers]))
     return middle
+  }
+
+  private walkMiddle(...of: Parameters<RouteCheck['middleInSteps']>): MiddleRecord {
+    return finished(this.middleInSteps(...of))
   }
 
   /** Where further units are looked for: as the middle walk has it, or from what one player in twenty has at most. */

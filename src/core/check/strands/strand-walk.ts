@@ -1,6 +1,7 @@
 import { fromUnits } from '../../rules/compile.ts'
 import type { Game, GameCap, GameGate, GameProfile, GameRoute } from '../../rules/game.ts'
 import { shareOf } from '../chance.ts'
+import { finished } from '../finished.ts'
 import { isBought } from '../route/bought.ts'
 import { momentAt, passOver, type Itinerary } from '../route/itinerary.ts'
 import { drawnPosition } from '../route/record-writer.ts'
@@ -49,7 +50,12 @@ const over = 2
  * amount is a sum of independent parts, whose distribution is worked out. Results are exact, or are left untold.
  */
 export function walkStrands(options: StrandWalkOptions): ToldOnStrands {
-  return new StrandWalk(options).run()
+  return finished(strandsInSteps(options))
+}
+
+/** The same stop by stop: yields each that has been left. */
+export function strandsInSteps(options: StrandWalkOptions): Generator<number, ToldOnStrands> {
+  return new StrandWalk(options).steps()
 }
 
 class StrandWalk {
@@ -90,13 +96,14 @@ class StrandWalk {
     this.toCome = [...this.lastAt.keys()].filter((g) => itinerary.targets.gates[g]).length
   }
 
-  run(): ToldOnStrands {
+  *steps(): Generator<number, ToldOnStrands> {
     const { stops } = this.o.route
     for (this.stop = 0; this.stop < stops.length && !this.isToldWhole(); this.stop++) {
       const place = stops[this.stop]!
       this.enter(place)
       for (this.passes = 0; this.pass(place); this.passes++);
       this.leave()
+      yield this.stop
     }
     for (const notes of this.open) if (notes.isUntold) this.untold.until = stops.length - 1
     return { untold: this.untold, openings: this.openings }
