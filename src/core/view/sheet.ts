@@ -46,11 +46,11 @@ export function sheetRows(records: Records, routeKey: string | null, folded: Rea
   const places = inOrder(records, 'place')
   const byId = new Map(places.map((place) => [place.id, place]))
   const seen = new Set<string>()
-  const rows: SheetRow[] = []
+  const parts: (readonly SheetRow[])[] = []
   const addPlace = (place: Row<'place'>, stop: number | null) => {
     const again = seen.has(place.key)
     seen.add(place.key)
-    for (const row of placeRows({ place, stop, again, folded: folded.has(place.key) }, again ? nothing : contents.get(place.key)!)) rows.push(row)
+    parts.push(placeRows({ place, stop, again, folded: folded.has(place.key) }, again ? nothing : contents.get(place.key)!))
   }
   let stop = 0
   for (const id of route?.stops ?? []) {
@@ -59,11 +59,10 @@ export function sheetRows(records: Records, routeKey: string | null, folded: Rea
   }
   const off = places.filter((place) => !seen.has(place.key))
   if (off.length) {
-    if (seen.size) rows.push({ type: 'heading', id: 'off', text: 'Off this route', hint: 'places that this route does not visit' })
+    if (seen.size) parts.push([{ type: 'heading', id: 'off', text: 'Off this route', hint: 'places that this route does not visit' }])
     for (const place of off) addPlace(place, null)
   }
   const anywhere = contents.get(null)!
-  if (anywhere.length) rows.push({ type: 'heading', id: 'anywhere', text: 'Anywhere', hint: 'gates that stand in no place' })
-  for (const item of anywhere) if (item.kind === 'gate') rows.push(itemRow(item, null))
-  return rows
+  if (anywhere.length) parts.push([{ type: 'heading', id: 'anywhere', text: 'Anywhere', hint: 'gates that stand in no place' }], anywhere.map((item) => itemRow(item, null)))
+  return parts.flat()
 }

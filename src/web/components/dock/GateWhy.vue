@@ -5,8 +5,9 @@ import type { GateResult } from '../../../core/check/result.ts'
 import type { ReadExplanation } from '../../../core/check/route/explain.ts'
 import { inOrder, type Records, type Row } from '../../../core/plan/records.ts'
 import { marginText, numberText, percentText } from '../../../core/view/numbers.ts'
-import { conditionText, debtText, namesOf, readySentence, shortText, sumsOf, verdictSentence, xpShort } from '../../../core/view/why.ts'
+import { conditionText, debtText, namesOf, readySentence, shortText, sumsOf, type Sum, verdictSentence, xpShort } from '../../../core/view/why.ts'
 import { useCheckStore } from '../../stores/check.ts'
+import GateSum from './GateSum.vue'
 
 /** Why a gate has its verdict: what it asks for against what is there, and the sum that a designer would do by hand. */
 const props = defineProps<{ records: Records; gate: Row<'gate'>; result: GateResult }>()
@@ -16,6 +17,7 @@ const check = useCheckStore()
 const readable = 10
 const whole = ref(false)
 const explanation = shallowRef<ReadExplanation | null>(null)
+const sums = shallowRef<readonly Sum[]>([])
 
 /** Whoever types on, or steps through the gates, does not wait for sums in between. */
 const explain = useDebounceFn(async () => {
@@ -23,14 +25,19 @@ const explain = useDebounceFn(async () => {
   if (check.isStale && check.progress === null) return
   const { key } = props.gate
   const found = await check.explain(key, whole.value ? Infinity : readable)
-  if (found && key === props.gate.key) explanation.value = found
+  if (!found || key !== props.gate.key) return
+  explanation.value = found
+  // What they say of names is made anew with the verdicts: it is not, and not drawn again either, with each edit before.
+  sums.value = sumsOf(found, names.value, placeAt)
 }, 120)
 watch([() => check.view, () => check.progress !== null, () => props.gate.key, whole], () => void explain(), { immediate: true })
-watch(() => props.gate.key, () => (explanation.value = null))
+watch(() => props.gate.key, () => {
+  explanation.value = null
+  sums.value = []
+})
 
 const names = computed(() => namesOf(props.records))
 const placeAt = (stop: number) => names.value.place(check.view?.result?.stops[stop]?.place ?? '')
-const sums = computed(() => (explanation.value ? sumsOf(explanation.value, names.value, placeAt) : []))
 const isRandom = computed(() => props.result.comparisons.some((c) => c.has && c.has.min !== c.has.max))
 const leader = computed(() => inOrder(props.records, 'character')[0]?.id ?? null)
 const short = computed(() => (explanation.value ? props.result.comparisons.map((c) => xpShort(props.records, c, leader.value, explanation.value!)).find((found) => found !== null) : null))
@@ -62,16 +69,10 @@ const alone = computed(() => props.result.debt.length > 0 && props.result.debt[0
       </tbody>
     </table>
     <p v-if="short" class="unmet" data-test="short by"><b>{{ shortText(short) }}</b></p>
-    <div v-for="sum in sums" :key="sum.tally" class="sum" :data-test="`sum ${sum.tally}`">
-      <div class="head"><b>{{ names.tally(sum.tally) }}, up to here</b>
-        <button v-if="sum.count > readable" class="quiet soft" @click="whole = !whole">{{ whole ? 'by place' : `all ${numberText(sum.count)} lines` }}</button><span v-else class="soft">{{ sum.tally }}</span></div>
-      <table>
-        <tbody>
-          <tr v-for="(line, i) in sum.lines" :key="i"><td>{{ line.label }}<span v-if="line.detail" class="soft">, {{ line.detail }}</span></td><td class="num">{{ numberText(line.total) }}</td></tr>
-          <tr class="total"><td>{{ isRandom ? 'in all, in the middle walk' : 'in all' }}</td><td class="num" :data-test="`total ${sum.tally}`">{{ numberText(sum.total) }}</td></tr>
-        </tbody>
-      </table>
-    </div>
+    <GateSum
+      v-for="sum in sums" :key="sum.tally" :sum="sum" :name="names.tally(sum.tally)" :is-random="isRandom" :is-long="sum.count > readable" :is-whole="whole"
+      @turn="whole = !whole"
+    />
     <div v-if="lost.length" class="sum">
       <b>XP lost</b>
       <table><tbody><tr v-for="(loss, i) in lost" :key="i"><td>{{ loss.source ? names.source(loss.source) : loss.gate ? names.gate(loss.gate) : placeAt(loss.stop) }}, {{ loss.why === 'top' ? 'at the level limit' : 'cleared at a level-up' }}</td><td class="num">{{ numberText(loss.amount) }}</td></tr></tbody></table>
@@ -96,8 +97,5 @@ td.num { padding-left: 8px; white-space: nowrap; }
 .asks td.mono { font-size: 11.5px; word-break: break-word; }
 .unmet, .unmet td { color: var(--short); }
 .range td { font-size: 11px; }
-.total td { border-top: 1px solid var(--line); font-weight: 700; }
-.head { align-items: center; display: flex; justify-content: space-between; }
-.head .quiet { font-size: 12px; }
 ul { margin: 2px 0 0; padding-left: 16px; font-size: 12px; }
 </style>

@@ -2,31 +2,32 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Verdict } from '../../../core/check/result.ts'
-import type { SheetRow } from '../../../core/view/sheet.ts'
 import { useCheckStore } from '../../stores/check.ts'
 
 /** The whole route at the right edge: a mark for every gate, a window for what is on the screen. */
-const props = defineProps<{ rows: SheetRow[]; first: number; last: number }>()
+const props = defineProps<{ gates: readonly { row: number; gate: { id: string } }[]; rows: number; first: number; last: number }>()
 const emit = defineEmits<{ go: [index: number] }>()
 
 const check = useCheckStore()
 const rail = ref<SVGSVGElement>()
 const { height } = useElementSize(rail)
-const y = (index: number) => 4 + (index / Math.max(1, props.rows.length)) * (height.value - 8)
+const y = (index: number) => 4 + (index / Math.max(1, props.rows)) * (height.value - 8)
 /** More marks than this would run into each other: then only gates in trouble are marked. */
 const roomFor = 150
 const marks = computed(() => {
+  const { gates } = props
   const results = check.gatesById
   const all: { index: number; verdict: Verdict }[] = []
-  props.rows.forEach((row, index) => {
-    if (row.type === 'gate') all.push({ index, verdict: results.get(row.gate.id)?.verdict ?? 'off_route' })
-  })
-  return all.length > roomFor ? all.filter((mark) => mark.verdict !== 'clear') : all
+  for (const { row, gate } of gates) {
+    const verdict = results.get(gate.id)?.verdict ?? 'off_route'
+    if (gates.length <= roomFor || verdict !== 'clear') all.push({ index: row, verdict })
+  }
+  return all
 })
 
 function go(event: MouseEvent): void {
   const top = rail.value!.getBoundingClientRect().top
-  emit('go', Math.round(((event.clientY - top - 4) / (height.value - 8)) * props.rows.length))
+  emit('go', Math.round(((event.clientY - top - 4) / (height.value - 8)) * props.rows))
 }
 </script>
 

@@ -63,7 +63,7 @@ const width = computed<number>((before = 0) => widthNow.value || before)
 const textWidth = computed(() => Math.min(640, Math.max(440, width.value * 0.53)))
 const lanesWidth = computed(() => Math.max(0, width.value - textWidth.value))
 const choice = useLaneChoice()
-const { rows, allRows, indices, lanes, crowded, threadsAt, pegsAt, sums, folded, find, found, fold, foldAll } = useSheet(lanesWidth, choice)
+const { rows, allRows, indices, lanes, crowded, threadsAt, pegsAt, gateRows, sums, folded, find, found, fold, foldAll } = useSheet(lanesWidth, choice)
 const { wanted, sought } = find
 
 const noSums: readonly PlaceSum[] = []
@@ -342,7 +342,7 @@ const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row ===
       <svg class="grid" :width="lanesWidth" height="100%" aria-hidden="true" :style="{ left: rowsWidth }">
         <g v-for="lane in lanes" :key="lane.id"><line :x1="lane.left" y1="0" :x2="lane.left" y2="100%" /><line v-for="tick in lane.ticks" :key="tick.x" class="tick" :x1="tick.x" y1="0" :x2="tick.x" y2="100%" /></g>
       </svg>
-      <RouteRail :rows="rows" :first="shown[0]?.index ?? 0" :last="shown.at(-1)?.index ?? 0" @go="(index) => goTo(index, 'name')" />
+      <RouteRail :gates="gateRows" :rows="rows.length" :first="shown[0]?.index ?? 0" :last="shown.at(-1)?.index ?? 0" @go="(index) => goTo(index, 'name')" />
     </div>
     <LaneReadout :row="rows[readIndex]" :index="readIndex" :lanes="lanes" />
     <SelectionBar v-if="others.size > 1" ref="selectionBar" :records="records" :items="chosenItems" :rows="others.size" @copy="copyChosen" @remove="removeChosen" @leave="clear(); focusGrid()" />

@@ -14,7 +14,8 @@ export function useRowChoice(rows: ComputedRef<SheetRow[]>, scrollTo: (index: nu
   /** Where a range of chosen rows began. */
   let anchor: string | null = null
 
-  const activeIndex = computed(() => rows.value.findIndex((row) => row.id === activeId.value))
+  /** Mostly it stands where it stood. */
+  const activeIndex = computed<number>((before = -1) => (before >= 0 && rows.value[before]?.id === activeId.value ? before : rows.value.findIndex((row) => row.id === activeId.value)))
   /** Where the active row stood last: from there the keyboard goes on when it is gone. */
   let lastIndex = -1
   watch(activeIndex, (now) => {

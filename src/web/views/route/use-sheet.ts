@@ -147,5 +147,5 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
 
   watch(() => plan.id, () => (folded.value = new Set()))
 
-  return { rows, allRows, indices, lanes, crowded, threadsAt, pegsAt, sums, folded, find, found, leader, fold, foldAll }
+  return { rows, allRows, indices, lanes, crowded, threadsAt, pegsAt, gateRows, sums, folded, find, found, leader, fold, foldAll }
 }
