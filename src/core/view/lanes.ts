@@ -30,8 +30,13 @@ export interface Outline {
 
 /** The outline of these rows; the same list of lane rows again where it is the same as the one before. */
 export function outlineOf(rows: readonly SheetRow[], before?: Outline): Outline {
-  const isSame = before?.rows.length === rows.length && rows.every((row, i) => row === before.rows[i] || isSameRow(laneRow(row), before.lanes[i]!))
-  return { rows, lanes: isSame ? before.lanes : rows.map(laneRow) }
+  return { rows, lanes: before && isDrawnAlike(rows, before) ? before.lanes : rows.map(laneRow) }
+}
+
+function isDrawnAlike(rows: readonly SheetRow[], before: Outline): boolean {
+  if (rows.length !== before.rows.length) return false
+  for (let i = 0; i < rows.length; i++) if (rows[i] !== before.rows[i] && !isSameRow(laneRow(rows[i]!), before.lanes[i]!)) return false
+  return true
 }
 
 function laneRow(row: SheetRow): LaneRow {

@@ -64,5 +64,45 @@ export function sheetRows(records: Records, routeKey: string | null, folded: Rea
   }
   const anywhere = contents.get(null)!
   if (anywhere.length) parts.push([{ type: 'heading', id: 'anywhere', text: 'Anywhere', hint: 'gates that stand in no place' }], anywhere.map((item) => itemRow(item, null)))
-  return parts.flat()
+  return ([] as SheetRow[]).concat(...parts)
+}
+
+/** A gate's row, and where it stands. */
+export interface GateRow {
+  row: number
+  gate: Row<'gate'>
+  stop: number | null
+}
+
+/** The gates among some rows, with the rows in which they were found. */
+export interface GateRows {
+  rows: readonly SheetRow[]
+  gates: readonly GateRow[]
+}
+
+/** Rows stand far apart in memory: of those that stand as they stood `before` none is looked at. */
+export function gateRowsOf(rows: readonly SheetRow[], before?: GateRows): GateRows {
+  const changed = before && changedRows(before.rows, rows)
+  const isReplaced = changed?.every((i) => rows[i]!.type === before!.rows[i]!.type)
+  if (!isReplaced) return { rows, gates: rows.flatMap((row, i) => (row.type === 'gate' ? [gateRowOf(row, i)] : [])) }
+  const anew = new Map(changed!.flatMap((i) => {
+    const row = rows[i]!
+    return row.type === 'gate' ? [[i, gateRowOf(row, i)] as const] : []
+  }))
+  return { rows, gates: anew.size ? before!.gates.map((one) => anew.get(one.row) ?? one) : before!.gates }
+}
+
+function gateRowOf({ gate, stop }: SheetRow & { type: 'gate' }, row: number): GateRow {
+  return { row, gate, stop }
+}
+
+/** More rows than this are not told one by one. */
+const mostChanged = 100
+
+/** Which rows are others than before; null where they are not as many, or too many are. */
+function changedRows(before: readonly SheetRow[], rows: readonly SheetRow[]): number[] | null {
+  if (before.length !== rows.length) return null
+  const changed: number[] = []
+  for (let i = 0; i < rows.length && changed.length <= mostChanged; i++) if (rows[i] !== before[i]) changed.push(i)
+  return changed.length > mostChanged ? null : changed
 }

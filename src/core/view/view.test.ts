@@ -11,7 +11,7 @@ import { itemsOfRows, laneDomain, LaneLine, outlineOf, type LaneId } from './lan
 import { levelTicks } from './level-axis.ts'
 import { countText, marginText, minutesText, numberText, percentText, shortNumberText, typedNumber } from './numbers.ts'
 import { pegsOf } from './pegs.ts'
-import { sheetRows, type SheetRow } from './sheet.ts'
+import { gateRowsOf, sheetRows, type SheetRow } from './sheet.ts'
 import { threadOf } from './threads.ts'
 import { verdictShort } from './verdict-text.ts'
 import { findRows } from './find-rows.ts'
@@ -52,6 +52,19 @@ describe('the sheet', () => {
   it('goes by the route, then what is off it, then anywhere', () => {
     const names = rows.map((row) => (row.type === 'heading' ? `# ${row.text}` : row.type === 'place' ? `${row.place.name}${row.again ? ' again' : ''}` : row.type === 'source' ? row.source.id : row.gate.id))
     assert.deepEqual(names, ['Depot', 'round', 'hatch', 'Flats', 'drifts', 'oil', 'Depot again', '# Off this route', 'Hut', 'lamp', '# Anywhere', 'badge'])
+  })
+
+  it('knows its gates, and those that stand as they stood again', () => {
+    const first = gateRowsOf(rows)
+    assert.deepEqual(first.gates.map(({ row, gate, stop }) => [row, gate.id, stop]), [[2, 'hatch', 0], [5, 'oil', 1], [11, 'badge', null]])
+    const hatch = inOrder(records, 'gate').find(({ id }) => id === 'hatch')!
+    const edited = sheetRows(apply(records, setFields(records, 'gate', hatch.key, { requires: 'level >= 4' } as never, 'raise')), route.key, new Set())
+    const second = gateRowsOf(edited, first)
+    assert.deepEqual(second.gates, gateRowsOf(edited).gates)
+    assert.deepEqual(second.gates.map((one, i) => one === first.gates[i]), [false, true, true])
+    assert.equal(gateRowsOf([...edited], second).gates, second.gates)
+    // Rows that go, come, or become something else are looked at anew.
+    for (const others of [edited.slice(1), [...edited, edited[2]!], edited.with(2, edited[1]!)]) assert.deepEqual(gateRowsOf(others, second).gates, gateRowsOf(others).gates)
   })
 
   it('folds a place to one row', () => {

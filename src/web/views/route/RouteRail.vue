@@ -2,10 +2,11 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Verdict } from '../../../core/check/result.ts'
+import type { GateRow } from '../../../core/view/sheet.ts'
 import { useCheckStore } from '../../stores/check.ts'
 
 /** The whole route at the right edge: a mark for every gate, a window for what is on the screen. */
-const props = defineProps<{ gates: readonly { row: number; gate: { id: string } }[]; rows: number; first: number; last: number }>()
+const props = defineProps<{ gates: readonly GateRow[]; rows: number; first: number; last: number }>()
 const emit = defineEmits<{ go: [index: number] }>()
 
 const check = useCheckStore()

@@ -1,12 +1,12 @@
 import { computed, ref, watch, type Ref } from 'vue'
-import { inOrder, type Row } from '../../../core/plan/records.ts'
+import { inOrder } from '../../../core/plan/records.ts'
 import { isTrouble, type StopResult } from '../../../core/check/result.ts'
 import type { RouteTrace } from '../../../core/check/route/trace.ts'
 import { itemsOfRows, laneDomain, LaneLine, outlineOf, type LaneId, type Outline } from '../../../core/view/lanes.ts'
 import { levelTicks } from '../../../core/view/level-axis.ts'
 import { pegsOf, type Peg } from '../../../core/view/pegs.ts'
 import { placeSums, type PlaceSum } from '../../../core/view/place-sums.ts'
-import { sheetRows } from '../../../core/view/sheet.ts'
+import { gateRowsOf, sheetRows, type GateRows } from '../../../core/view/sheet.ts'
 import { threadOf } from '../../../core/view/threads.ts'
 import { drawnLane, type DrawnLane } from '../../draw/lane-scale.ts'
 import { ThreadRuns, type ThreadRun } from '../../draw/thread-runs.ts'
@@ -43,13 +43,8 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
   const rowsWithOutline = computed<Outline>((before) => outlineOf(allRows.value, before))
   const outline = computed(() => rowsWithOutline.value.lanes)
 
-  const gateRows = computed(() => {
-    const gates: { row: number; gate: Row<'gate'>; stop: number | null }[] = []
-    rows.value.forEach((row, i) => {
-      if (row.type === 'gate') gates.push({ row: i, gate: row.gate, stop: row.stop })
-    })
-    return gates
-  })
+  const rowsWithGates = computed<GateRows>((before) => gateRowsOf(rows.value, before))
+  const gateRows = computed(() => rowsWithGates.value.gates)
   const noPegs: readonly Peg[] = []
   function pegsAt(index: number): readonly Peg[] {
     const row = rows.value[index]
