@@ -13,7 +13,7 @@ defineEmits<{ turn: [] }>()
     <div class="head"><b>{{ name }}, up to here</b>
       <button v-if="isLong" class="quiet soft" @click="$emit('turn')">{{ isWhole ? 'by place' : `all ${numberText(sum.count)} lines` }}</button><span v-else class="soft">{{ sum.tally }}</span></div>
     <ul>
-      <LongList :key="String(isWhole)" v-slot="{ item: line }" :items="sum.lines" :name="`lines ${sum.tally}`" last>
+      <LongList :key="String(isWhole)" v-slot="{ item: line }" :items="sum.lines" :name="`lines ${sum.tally}`" last :at-first="isWhole ? 100 : 20">
         <li><span>{{ line.label }}<span v-if="line.detail" class="soft">, {{ line.detail }}</span></span><span class="num">{{ numberText(line.total) }}</span></li>
       </LongList>
       <li class="total"><span>{{ isRandom ? 'in all, in the middle walk' : 'in all' }}</span><span class="num" :data-test="`total ${sum.tally}`">{{ numberText(sum.total) }}</span></li>
