@@ -48,7 +48,7 @@ async function pictures(): Promise<void> {
   await page.choose('finding place', 'The Old Ferry')
   await (await page.find('sheet')).click()
   await page.press('n')
-  await page.eventually(async () => (await driver.findElements(By.css('[data-test="fixes"] .apply'))).length >= 3, 'the fixes')
+  await page.eventually(async () => (await driver.findElements(By.css('[data-test="fixes"] .apply'))).length >= 3 && !/looking/.test(await page.text('fixes')), 'the fixes')
   await driver.executeScript('document.querySelector(\'[data-test="fixes"]\').scrollIntoView({ block: "end" })')
   await shoot('fix')
   await page.press(Key.ESCAPE, Key.HOME)

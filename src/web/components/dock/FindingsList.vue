@@ -4,11 +4,13 @@ import { findingWord } from '../../../core/view/finding-words.ts'
 import { numberText } from '../../../core/view/numbers.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { keyOf, useFindingsStore, type Severity } from '../../stores/findings.ts'
+import { usePlanStore } from '../../stores/plan.ts'
 import ChoiceSelect from '../ChoiceSelect.vue'
 import { choicesOf } from '../choices.ts'
 import LongList from '../LongList.vue'
 
 /** Findings of the plan, the gravest first, of one kind and one place if that is wanted; choosing one shows its item. */
+const plan = usePlanStore()
 const check = useCheckStore()
 const findings = useFindingsStore()
 
@@ -38,7 +40,7 @@ const lockoutText = { none: 'no', undecided: 'not decided', found: 'yes' } as co
         </LongList>
       </ul>
     </div>
-    <p class="soft lockouts" data-test="lockouts">
+    <p v-if="plan.records?.place.size" class="soft lockouts" data-test="lockouts">
       <template v-if="check.isLookingForLockouts">Can a player get stuck? Looking … <button class="quiet" @click="check.stopLockouts()">Stop</button></template>
       <template v-else-if="check.lockouts">Stuck for good: {{ lockoutText[check.lockouts.stuck.result] }}. Forced to grind: {{ lockoutText[check.lockouts.forcedGrind.result] }}.
         <template v-if="[check.lockouts.stuck, check.lockouts.forcedGrind].some((part) => part.result === 'undecided')">Looked through {{ Math.max(check.lockouts.stuck.states, check.lockouts.forcedGrind.states).toLocaleString('en') }} states.</template></template>
