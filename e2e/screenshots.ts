@@ -49,7 +49,7 @@ async function pictures(): Promise<void> {
   await (await page.find('sheet')).click()
   await page.press('n')
   await page.eventually(async () => (await driver.findElements(By.css('[data-test="fixes"] .apply'))).length >= 3 && !/looking/.test(await page.text('fixes')), 'the fixes')
-  await driver.executeScript('document.querySelector(\'[data-test="fixes"]\').scrollIntoView({ block: "end" })')
+  await driver.executeScript('document.querySelector(\'[data-test="fixes"]\').scrollIntoView({ block: "start" })')
   await shoot('fix')
   await page.press(Key.ESCAPE, Key.HOME)
   await (await page.cell('Drifts on the pans', 'name')).click()
