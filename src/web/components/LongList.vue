@@ -3,9 +3,9 @@ import { computed, ref } from 'vue'
 import { countText } from '../../core/view/numbers.ts'
 
 /** Entries of a list that may hold thousands: the first of them, or the last, and more when they are asked for. */
-const page = 100
 const props = withDefaults(defineProps<{ items: readonly T[]; name: string; last?: boolean; atFirst?: number }>(), { atFirst: 100 })
 
+const page = 100
 const room = ref(props.atFirst)
 const shown = computed(() => (props.last ? props.items.slice(-room.value) : props.items.slice(0, room.value)))
 const left = computed(() => props.items.length - shown.value.length)
