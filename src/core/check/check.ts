@@ -10,7 +10,7 @@ import { allFindings } from './findings/findings.ts'
 import { defaultBound } from './lockout/bound.ts'
 import { checkLockouts } from './lockout/lockout-check.ts'
 import { checkWalks } from '../play/check-walks.ts'
-import { checkReach } from './reach/reach-check.ts'
+import { checkReach, type ReachCheck } from './reach/reach-check.ts'
 import { keptCheckInSteps, type KeptCheck } from './route/kept-check.ts'
 import { defaultRouteOptions, type RouteCheckOptions } from './route/route-check.ts'
 
@@ -64,7 +64,7 @@ export function findingsOf(...checked: Parameters<typeof findingsInSteps>): Find
   return finished(findingsInSteps(...checked))
 }
 
-export function findingsInSteps(records: Records, { game, issues }: Compiled, { routes, played }: CheckedRoutes, reach: ReturnType<typeof checkReach>, lockouts: LockoutResult | null): Generator<void, Finding[]> {
+export function findingsInSteps(records: Records, { game, issues }: Compiled, { routes, played }: CheckedRoutes, reach: ReachCheck, lockouts: LockoutResult | null): Generator<void, Finding[]> {
   return allFindings({ records, game, issues, routes, reach: reach.result, held: reach.held, lockouts, played })
 }
 

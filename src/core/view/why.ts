@@ -1,9 +1,10 @@
 import type { ComparisonResult, DebtEntry, GateResult } from '../check/result.ts'
+import { positionAt } from '../change/fit-curve.ts'
 import type { Condition, ExplainedEntry, ReadExplanation } from '../check/route/explain.ts'
 import { parseOrNull } from '../language/requirement.ts'
 import { inOrder, keysOf, type Records } from '../plan/records.ts'
 import { remembered } from '../plan/remembered.ts'
-import { levelTicks, type LevelTick } from './level-axis.ts'
+import { levelTicks } from './level-axis.ts'
 import { pegsOf } from './pegs.ts'
 import { countText, minutesText, numberText, percentText } from './numbers.ts'
 
@@ -81,14 +82,7 @@ export function xpShort(records: Records, comparison: ComparisonResult, leader: 
   const held = explanation.from.filter((entry) => entry.tally === character.experience && entry.cause !== 'start').reduce((sum, entry) => sum + entry.total, 0)
   if (wanted < 1) return null
   const xp = tidy(ticks[wanted]!.xp - held)
-  return xp > 0 ? { tally: character.experience, xp, levels: Math.round((wanted - positionOf(held, ticks)) * 10) / 10 } : null
-}
-
-/** How many levels an amount of XP comes to, with the part of the next that it has of it. */
-function positionOf(xp: number, ticks: readonly LevelTick[]): number {
-  const above = Math.max(1, ticks.findIndex((tick) => tick.xp > xp))
-  const [low, high] = [ticks[above - 1]!.xp, ticks[above]!.xp]
-  return above - 1 + (xp - low) / (high - low)
+  return xp > 0 ? { tally: character.experience, xp, levels: Math.round((ticks[wanted]!.level - positionAt(curve, held)) * 10) / 10 } : null
 }
 
 /** `short by 34 renown, 0.6 of a level` */

@@ -4,6 +4,7 @@ import { remembered } from '../../plan/remembered.ts'
 import { compile } from '../../rules/compile.ts'
 import type { Game, GameProfile, GameRoute, GameSource } from '../../rules/game.ts'
 import { columnsOf } from '../../rules/source-columns.ts'
+import { leastOf } from '../least-of.ts'
 import { defaultRouteOptions, gateVerdict, holdsAtExtremes, type RouteCheckOptions } from '../route/route-check.ts'
 
 /** How much is wrong with a plan as it is: of one plan many gates are mended. */
@@ -55,10 +56,5 @@ export function leastThat(most: number, test: (n: number) => boolean): number | 
   while (high < most && !test(high)) [low, high] = [high, high * 2]
   high = Math.min(high, most)
   if (!test(high)) return null
-  while (high - low > 1) {
-    const middle = (low + high) >> 1
-    if (test(middle)) high = middle
-    else low = middle
-  }
-  return high
+  return leastOf(low + 1, high, test)
 }

@@ -35,7 +35,7 @@ interface GateNotes {
 }
 
 /**
- * Plays a route as one kind of player does, drawn, for a whole flock at once (docs/model.md 8): the same walks as walkRoute
+ * Plays a route as one kind of player does, drawn, for a whole flock at once (docs/model.md 8): the same walks as walkInSteps
  * takes one after another, item by item for all of them.
  */
 export class FlockWalk {

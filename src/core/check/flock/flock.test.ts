@@ -13,7 +13,8 @@ import { wholePortion } from '../route/portion.ts'
 import { RouteRecord } from '../route/record.ts'
 import { RecordWriter } from '../route/record-writer.ts'
 import { scheduleOf } from '../route/schedule.ts'
-import { walkRoute } from '../route/walk-route.ts'
+import { finished } from '../finished.ts'
+import { walkInSteps } from '../route/walk-route.ts'
 import { Flock } from './flock.ts'
 import { FlockReader } from './flock-reader.ts'
 import { FlockWalk } from './flock-walk.ts'
@@ -39,7 +40,7 @@ function alone(game: Game, route: GameRoute, profile: GameProfile): RouteRecord 
   const watcher = new RecordWriter(record, itinerary, 1 / walks)
   for (let i = 0; i < walks; i++) {
     streams.begin(0, seed, i)
-    walkRoute({ game, route, profile, itinerary, schedule, chance, watcher })
+    finished(walkInSteps({ game, route, profile, itinerary, schedule, chance, watcher }))
   }
   return record
 }

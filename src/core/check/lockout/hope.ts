@@ -9,7 +9,7 @@ import type { Space } from './space.ts'
 const mostSteps = 5_000
 const mostPassed = 20_000_000
 /** Of so many steps one goes on from what has waited longest: a repeat made again and again would else be followed for ever. */
-const oftenest = 8
+const stepsApart = 8
 
 /**
  * Whether some of the goal is out of reach from a state however kindly it is looked at: nothing used up, every gain kept
@@ -43,7 +43,7 @@ export function findsWin(game: Game, space: Space, from: State, repeats: boolean
   add(from)
   for (let made = 0; waiting.length && made < most && !isLate(); ) {
     const last = waiting.at(-1)
-    const id = made % oftenest ? last?.pop() : last?.shift()
+    const id = made % stepsApart ? last?.pop() : last?.shift()
     if (id === undefined) {
       waiting.pop()
       continue

@@ -2,6 +2,7 @@ import { fromUnits } from '../../rules/compile.ts'
 import type { GameEvent } from '../../rules/events.ts'
 import type { Game } from '../../rules/game.ts'
 import type { FromEntry, LostEntry } from '../result.ts'
+import { leastOf } from '../least-of.ts'
 import type { Relevance } from './relevance.ts'
 import type { Cause } from './watcher.ts'
 
@@ -141,13 +142,7 @@ export class Ledger {
 
 /** How many lines were begun before a page, in their order. */
 function begunBefore(lines: Sum['lines'], page: Page): number {
-  let [low, high] = [0, lines.length]
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if (lines[middle]!.entries[0]!.at < page) low = middle + 1
-    else high = middle
-  }
-  return low
+  return leastOf(0, lines.length, (i) => lines[i]!.entries[0]!.at >= page)
 }
 
 /** More than there can be sources and gates. */

@@ -1,6 +1,7 @@
 import { giveAmount, plainPlay } from '../../rules/gain.ts'
 import type { Game } from '../../rules/game.ts'
 import { limitOf, newState, toStartLevel, type State } from '../../rules/state.ts'
+import { leastOf } from '../least-of.ts'
 
 /** Gains with which all characters have the same levels: from so many steps, to fewer than so many. */
 interface Stretch {
@@ -46,13 +47,7 @@ export class LevelsByAmount {
   private stretchOf(steps: number): Stretch {
     const { stretches } = this
     while ((stretches.at(-1)?.end ?? 0) <= steps) stretches.push(this.stretchFrom(stretches.at(-1)?.end ?? 0))
-    let [low, high] = [0, stretches.length - 1]
-    while (low < high) {
-      const middle = (low + high) >> 1
-      if (stretches[middle]!.end <= steps) low = middle + 1
-      else high = middle
-    }
-    return stretches[low]!
+    return stretches[leastOf(0, stretches.length - 1, (i) => stretches[i]!.end > steps)]!
   }
 
   private stretchFrom(from: number): Stretch {
@@ -67,13 +62,7 @@ export class LevelsByAmount {
   private endFrom(from: number, levels: Int32Array): number {
     let leap = 1
     for (; this.isAlike(from + leap, levels); leap *= 2) if ((from + leap * 2) * this.step > Number.MAX_SAFE_INTEGER) return Infinity
-    let [low, high] = [from + leap / 2, from + leap]
-    while (high - low > 1) {
-      const middle = Math.floor((low + high) / 2)
-      if (this.isAlike(middle, levels)) low = middle
-      else high = middle
-    }
-    return high
+    return leastOf(from + Math.floor(leap / 2) + 1, from + leap, (steps) => !this.isAlike(steps, levels))
   }
 
   private isAlike(steps: number, levels: Int32Array): boolean {

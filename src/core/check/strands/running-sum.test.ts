@@ -70,6 +70,17 @@ describe('a running sum', () => {
     }), { numRuns: runs(10) })
   })
 
+  it('has nothing at all between values that it can have', () => {
+    const running = new RunningSum()
+    for (const part of [Spread.even(0, 20_000, 2), ...Array.from({ length: 9 }, (_, i) => Spread.at(2 * i).orNothing(0.3))]) running.add(part)
+    assert.isFalse(running.isWhole)
+    for (const value of [1, 777, 9_999, 20_001]) {
+      assert.equal(running.likelihoodWithin(value, value + 1), 0)
+      assert.isAbove(running.likelihoodWithin(value, value + 2), 0)
+    }
+    assert.approximately(running.likelihoodWithin(0, 5_000), running.likelihoodBelow(5_000), 1e-15)
+  })
+
   it('costs less than adding up what is long each time', () => {
     const units = Array.from({ length: 1_000 }, (_, i) => Spread.at(20 + (i % 30)).orNothing(0.5))
     const running = new RunningSum()

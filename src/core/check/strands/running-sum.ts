@@ -1,3 +1,4 @@
+import { leastOf } from '../least-of.ts'
 import { Spread } from './spread.ts'
 
 /** From so many values on, what is added is kept apart for a while. */
@@ -88,6 +89,12 @@ export class RunningSum {
     return all * below.at(-1)! + some
   }
 
+  /** How likely it is to lie from one value to before another. */
+  likelihoodWithin(from: number, end: number): number {
+    const { early, late } = this
+    return likelihoodWithin(late, this.belowEarly, from - early.from, end - early.from)
+  }
+
   private get belowEarly(): Float64Array {
     return (this.below ??= this.early.cumulated())
   }
@@ -117,13 +124,17 @@ function roomsInTurn(): (length: number) => Float64Array<ArrayBuffer> {
   }
 }
 
-/** The least value from one to before another of which something is true that is true of all above; else the end. */
-export function leastOf(from: number, end: number, isTrue: (value: number) => boolean): number {
-  let [low, high] = [from, end]
-  while (low < high) {
-    const middle = Math.floor((low + high) / 2)
-    if (isTrue(middle)) high = middle
-    else low = middle + 1
+/** How likely it is that a part and a sum, of which `below` tells how likely each is not reached, lie from one value to before another. */
+export function likelihoodWithin(part: Spread, below: Float64Array, from: number, end: number): number {
+  const { weights } = part
+  const last = below.length - 1
+  let likelihood = 0
+  for (let i = 0; i < weights.length; i++) {
+    if (weights[i] === 0) continue
+    const [low, high] = [from - part.from - i, end - part.from - i]
+    const upTo = high <= 0 ? 0 : below[high < last ? high : last]!
+    const upFrom = low <= 0 ? 0 : below[low < last ? low : last]!
+    likelihood += weights[i]! * (upTo - upFrom)
   }
-  return low
+  return likelihood
 }

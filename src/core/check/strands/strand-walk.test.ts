@@ -13,9 +13,10 @@ import { portionsOf } from '../route/portions.ts'
 import { RecordWriter } from '../route/record-writer.ts'
 import { RouteRecord } from '../route/record.ts'
 import { scheduleOf } from '../route/schedule.ts'
-import { walkRoute } from '../route/walk-route.ts'
+import { finished } from '../finished.ts'
+import { walkInSteps } from '../route/walk-route.ts'
 import { Spread } from './spread.ts'
-import { walkStrands, type Untold } from './strand-walk.ts'
+import { strandsInSteps, type Untold } from './strand-walk.ts'
 
 interface Walked {
   portion: Portion
@@ -33,10 +34,10 @@ function onStrands(records: Records, r: number, p: number, effort = Infinity) {
   const portion = united(random)
   const itinerary = itineraryOf(game, route, portion)
   const record = new RouteRecord(game, route, schedule.neededAt)
-  const { untold } = walkStrands({ game, route, profile, schedule, itinerary, record, effort })
+  const { untold } = finished(strandsInSteps({ game, route, profile, schedule, itinerary, record, effort }))
   const branchByBranch = () => {
     const every = new RouteRecord(game, route, schedule.neededAt)
-    walkRoute({ game, route, profile, schedule, itinerary, chance: everyOutcome, watcher: new RecordWriter(every, itinerary, 1), effort: 100_000 })
+    finished(walkInSteps({ game, route, profile, schedule, itinerary, chance: everyOutcome, watcher: new RecordWriter(every, itinerary, 1), effort: 100_000 }))
     return every
   }
   return { game, portion, record, untold, branchByBranch }

@@ -1,7 +1,6 @@
 import { fromUnits } from '../../rules/compile.ts'
 import type { Game, GameCap, GameGate, GameProfile, GameRoute } from '../../rules/game.ts'
 import { shareOf } from '../chance.ts'
-import { finished } from '../finished.ts'
 import { isBought } from '../route/bought.ts'
 import { momentAt, passOver, type Itinerary } from '../route/itinerary.ts'
 import { drawnPosition } from '../route/record-writer.ts'
@@ -47,13 +46,9 @@ const over = 2
 
 /**
  * Walks a portion along a route once for all players of a kind. What nobody can be kept from happens to everybody at once, and then each
- * amount is a sum of independent parts, whose distribution is worked out. Results are exact, or are left untold.
+ * amount is a sum of independent parts, whose distribution is worked out. Results are exact, or are left untold. Yields each stop that
+ * has been left.
  */
-export function walkStrands(options: StrandWalkOptions): ToldOnStrands {
-  return finished(strandsInSteps(options))
-}
-
-/** The same stop by stop: yields each that has been left. */
 export function strandsInSteps(options: StrandWalkOptions): Generator<number, ToldOnStrands> {
   return new StrandWalk(options).steps()
 }

@@ -1,11 +1,12 @@
 import { unitsPerOne } from '../../plan/basics.ts'
 import type { Game } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
+import { leastOf } from '../least-of.ts'
 import type { Quantiles } from '../result.ts'
 import type { Change } from './change.ts'
 import type { GateNotes } from './gate-notes.ts'
 import { LevelsByAmount } from './levels-by-amount.ts'
-import { leastOf, RunningSum } from './running-sum.ts'
+import { likelihoodWithin, RunningSum } from './running-sum.ts'
 import { Spread } from './spread.ts'
 
 /** In multiplications: to tell of one amount. */
@@ -135,17 +136,11 @@ export class SumStrand {
   /** Tells of the levels that a part comes to with what was gained since, each with its weight, read into a state. */
   eachLevelAfter(part: Spread, since: Spread, state: State, tell: (weight: number) => void): void {
     const below = since.cumulated()
-    const end = part.end + since.end - 1
-    this.reading(state, () => {
-      for (let from = part.from + since.from; from < end; ) {
-        const next = Math.min(end, this.levels.endOfLevel(from))
-        const weight = likelihoodWithin(part, below, from - since.from, next - since.from)
-        this.effort -= part.weights.length
-        this.read(from, state)
-        if (weight > 0) tell(weight)
-        from = next
-      }
+    const levels = this.levelsOver(part.from + since.from, part.end + since.end - 1, (from, end) => {
+      this.effort -= part.weights.length
+      return likelihoodWithin(part, below, from - since.from, end - since.from)
     })
+    this.tellOf(levels, state, tell)
   }
 
   private readonly added = (to: Spread, kernel: Spread): Spread => {
@@ -201,8 +196,12 @@ export class SumStrand {
 
   /** Tells of every level in a part, or in all that there is now, with its weight, read into a state. */
   eachLevel(part: Spread | null, state: State, tell: (weight: number) => void): void {
+    this.tellOf(part ? this.levelWeights(part) : this.levelsNow(), state, tell)
+  }
+
+  private tellOf(levels: readonly LevelWeight[], state: State, tell: (weight: number) => void): void {
     this.reading(state, () => {
-      for (const { from, weight } of part ? this.levelWeights(part) : this.levelsNow()) {
+      for (const { from, weight } of levels) {
         this.read(from, state)
         tell(weight)
       }
@@ -210,32 +209,31 @@ export class SumStrand {
   }
 
   private levelsNow(): LevelWeight[] {
+    const { running } = this
     // Many gates are asked at the same moment.
-    if (this.byLevelNow?.of !== this.version) this.byLevelNow = { of: this.version, levels: this.running.isWhole ? this.levelWeights(this.now) : this.levelsOfRunning() }
+    if (this.byLevelNow?.of !== this.version) {
+      const levels = running.isWhole ? this.levelWeights(this.now) : this.levelsOver(running.from, running.end, (from, end) => running.likelihoodWithin(from, end))
+      this.byLevelNow = { of: this.version, levels }
+    }
     return this.byLevelNow.levels
   }
 
-  private levelsOfRunning(): LevelWeight[] {
-    const { running, levels } = this
-    const found: LevelWeight[] = []
-    for (let { from } = running, below = 0; from < running.end; ) {
-      const end = Math.min(running.end, levels.endOfLevel(from))
-      const belowEnd = running.likelihoodBelow(end)
-      if (belowEnd > below) found.push({ from, weight: belowEnd - below })
-      from = end
-      below = belowEnd
-    }
-    return found
+  private levelWeights({ from, end, weights }: Spread): LevelWeight[] {
+    return this.levelsOver(from, end, (first, next) => {
+      let weight = 0
+      for (let i = first - from; i < next - from; i++) weight += weights[i]!
+      return weight
+    })
   }
 
-  private levelWeights({ from, weights }: Spread): LevelWeight[] {
+  /** The levels from so many steps on to before so many that are likely at all. */
+  private levelsOver(from: number, end: number, likelihood: (from: number, end: number) => number): LevelWeight[] {
     const found: LevelWeight[] = []
-    for (let i = 0; i < weights.length; ) {
-      const first = i
-      const end = Math.min(weights.length, this.levels.endOfLevel(from + i) - from)
-      let weight = 0
-      for (; i < end; i++) weight += weights[i]!
-      if (weight > 0) found.push({ from: from + first, weight })
+    for (let first = from; first < end; ) {
+      const next = Math.min(end, this.levels.endOfLevel(first))
+      const weight = likelihood(first, next)
+      if (weight > 0) found.push({ from: first, weight })
+      first = next
     }
     return found
   }
@@ -256,19 +254,4 @@ export class SumStrand {
     })) as [number, number, number, number, number]
     return { min, q05, median, q95, max }
   }
-}
-
-/** How likely it is that a part and a sum, of which `below` tells how likely each is not reached, lie from one value to before another. */
-function likelihoodWithin(part: Spread, below: Float64Array, from: number, end: number): number {
-  const { weights } = part
-  const last = below.length - 1
-  let likelihood = 0
-  for (let i = 0; i < weights.length; i++) {
-    if (weights[i] === 0) continue
-    const [low, high] = [from - part.from - i, end - part.from - i]
-    const upTo = high <= 0 ? 0 : below[high < last ? high : last]!
-    const upFrom = low <= 0 ? 0 : below[low < last ? low : last]!
-    likelihood += weights[i]! * (upTo - upFrom)
-  }
-  return likelihood
 }
