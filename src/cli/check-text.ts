@@ -1,6 +1,7 @@
 import type { CheckOutcome, CheckResult, ComparisonResult, GateResult, ProfileResult } from '../core/check/result.ts'
 import type { Records } from '../core/plan/records.ts'
 import { countText, marginText, numberText, percentText } from '../core/view/numbers.ts'
+import { witnessParts } from '../core/view/witness.ts'
 
 /** A check as lines for a terminal: for each route and kind of player, every gate on the route. */
 export function checkText(records: Records, { result }: CheckOutcome): string {
@@ -8,7 +9,7 @@ export function checkText(records: Records, { result }: CheckOutcome): string {
   const blocks = result.routes.flatMap(({ route, profiles }) =>
     profiles.map((profile) => [`${route} · ${profile.profile}: ${countsText(profile)}`, ...gateTable(profile, names)].join('\n')),
   )
-  const parts = [records.head.name || records.head.id, ...(blocks.length ? blocks : ['no route to check']), reachText(result, names), lockoutText(result), findingsText(result), walksText(records, result)]
+  const parts = [records.head.name || records.head.id, ...(blocks.length ? blocks : ['no route to check']), reachText(result, names), lockoutText(records, result), findingsText(result), walksText(records, result)]
   return parts.filter((part) => part !== '').join('\n\n') + '\n'
 }
 
@@ -39,12 +40,12 @@ function findingsText({ findings }: CheckResult): string {
 const lockoutWords = { stuck: 'A player who plays freely can get stuck', forcedGrind: 'A player can be forced to grind' } as const
 const resultWords = { none: 'no', found: 'yes', undecided: 'not decided' } as const
 
-function lockoutText({ lockouts }: CheckResult): string {
+function lockoutText(records: Records, { lockouts }: CheckResult): string {
   if (!lockouts) return ''
   return Object.entries(lockoutWords).map(([part, words]) => {
     const { result, states, witness, missing } = lockouts[part as keyof typeof lockoutWords]
-    const moves = witness?.map((move) => Object.values(move)[0] as string).join(', ')
-    const how = witness === null ? '' : witness.length ? `\n  after: ${moves}` : '\n  from the start'
+    const moves = witnessParts(records, witness ?? []).map(({ place, deeds }) => `\n    ${place}${deeds.length ? `: ${deeds.join('; ')}` : ''}`)
+    const how = witness === null ? '' : witness.length ? `\n  after ${countText(witness.length, 'move')}:${moves.join('')}` : '\n  from the start'
     return `${words}: ${resultWords[result]} (${countText(states, 'state')} looked at)${how}${missing ? `\n  then: ${missing}` : ''}`
   }).join('\n')
 }

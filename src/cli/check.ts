@@ -82,13 +82,13 @@ function missingId(records: Records, flags: CheckFlags): FileReport['faults'] {
   })
 }
 
-/** 2 for a file with faults, 1 where a gate is at fault (`risk`: or at risk) or a walk is not borne out. */
+/** 2 for a file with faults, 1 where a main gate is at fault (`risk`: or any gate at risk) or a walk is not borne out. */
 function exitCode({ report }: Checked, flags: CheckFlags): number {
   if (report.faults.length) return badFile
   const isRed = flags.failOn !== 'never' && report.walks.some(({ faults }) => faults.length > 0)
   return isRed || report.cases.some((found) => failsOn(found, flags)) ? 1 : 0
 }
 
-function failsOn({ severity }: GateCase, { failOn }: CheckFlags): boolean {
-  return failOn !== 'never' && (severity === 'fault' || (failOn === 'risk' && severity === 'risk'))
+function failsOn({ severity, main }: GateCase, { failOn }: CheckFlags): boolean {
+  return severity !== null && { never: false, risk: true, fault: main && severity === 'fault' }[failOn]
 }

@@ -60,6 +60,31 @@ describe('the command line', function () {
     assert.match(run(['check', demo, '--route', 'none']).err, /there is no route "none"; there are: main_line/)
   })
 
+  it('fails for a main gate at fault, for a side gate only where risks are asked for', () => {
+    const plan = JSON.parse(small) as { places: { contents: { gate?: { requires: string; role: string } }[] }[] }
+    for (const { contents } of plan.places) for (const { gate } of contents) if (gate) Object.assign(gate, { role: 'side', requires: 'level >= 99' })
+    const file = join(folder, 'side.tundrift.json')
+    writeFileSync(file, JSON.stringify(plan))
+    const codes = (['fault', 'risk', 'never'] as const).map((failOn) => run(['check', file, '--profile', 'straight', '--fail-on', failOn]).code)
+    assert.deepEqual(codes, [0, 1, 0])
+    // A sealed gate is a fault all the same, whatever it holds back (docs/checks.md 4).
+    const { runs: [sarif] } = JSON.parse(run(['check', file, '--profile', 'straight', '--format', 'sarif']).out) as { runs: { results: { ruleId: string; level: string }[] }[] }
+    assert.include(sarif!.results.map(({ ruleId, level }) => `${ruleId} ${level}`), 'gate-sealed error')
+  })
+
+  it('tells how a player gets stuck place by place, the same move several times as one', () => {
+    const plan = {
+      format: 'tundrift-plan', version: 1, id: 'toll', name: 'Toll', start: 'depot', tallies: [{ id: 'stamps', name: 'Stamps', kind: 'currency', start: 3 }],
+      places: [
+        { id: 'depot', name: 'Depot', kind: 'area', contents: [{ source: { id: 'tea', name: 'Cup of tea', kind: 'event', role: 'side', count: 3, takes: [{ tally: 'stamps', amount: 1 }] } }, { gate: { id: 'toll', name: 'Toll', kind: 'door', guards: { passage: 'ferry' }, costs: [{ tally: 'stamps', amount: 2 }] } }] },
+        { id: 'shore', name: 'Shore', kind: 'area', goal: true },
+      ],
+      passages: [{ id: 'ferry', from: 'depot', to: 'shore' }], routes: [{ id: 'line', name: 'Line', stops: ['depot', 'shore'] }], profiles: [{ id: 'straight', name: 'Straight', main: 1, side: 0, buys: 'nothing' }],
+    }
+    const { out } = run(['check', '-'], JSON.stringify(plan))
+    assert.match(out, /can get stuck: yes .*\n {2}after 2 moves:\n {4}Depot: take Cup of tea, 2 units\n {2}then: Toll/)
+  })
+
   it('plays the walks that a plan keeps, and fails for one that is not borne out', () => {
     const plan = JSON.parse(small) as Record<string, unknown>
     const red = join(folder, 'red.tundrift.json')

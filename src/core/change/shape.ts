@@ -1,3 +1,5 @@
+import { crowds, crowdText } from '../plan/bounds.ts'
+import type { KindName } from '../plan/kinds.ts'
 import { recordFaults, type RecordFault } from '../plan/record-fault.ts'
 import type { Records } from '../plan/records.ts'
 import { rowAfter, rowOf, type Change, type Diff } from './diff.ts'
@@ -16,7 +18,23 @@ export function shapeFault(records: Records, { changes }: Diff): string | null {
     const named = rowAfter(rowOf(records, change.kind, change.key), change) as { id: string; name?: string }
     return `${labelOf(named).slice(0, 40)}: ${fault.message}`
   }
-  return null
+  return crowdFault({ changes }, (kind) => records[kind].size)
+}
+
+/** Of which kinds a diff leaves more than it finds, and by how many. */
+export function growth({ changes }: Pick<Diff, 'changes'>): Map<KindName, number> {
+  const by = new Map<KindName, number>()
+  for (const { kind, before, after } of changes) {
+    if (kind !== 'head') by.set(kind, (by.get(kind) ?? 0) + Number(before === null) - Number(after === null))
+  }
+  return new Map([...by].filter(([, more]) => more > 0))
+}
+
+/** The first kind of which a diff would leave more than a plan may hold, as a sentence. `found`: how many there are of those that grow. */
+export function crowdFault(diff: Pick<Diff, 'changes'>, found: (kind: KindName) => number): string | null {
+  const more = growth(diff)
+  const [crowd] = crowds((kind) => (more.has(kind) ? found(kind) + more.get(kind)! : 0))
+  return crowd ? crowdText(crowd) : null
 }
 
 function faultsOf(records: Records, change: Change): RecordFault[] {

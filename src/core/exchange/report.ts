@@ -1,4 +1,5 @@
 import type { CheckOutcome, CheckResult, Finding, GateResult, Verdict } from '../check/result.ts'
+import { verdictSeverity } from '../check/findings/gate-verdicts.ts'
 import { documentPaths } from '../plan/file.ts'
 import { pathText, type Path } from '../plan/issue.ts'
 import type { KindName } from '../plan/kinds.ts'
@@ -42,15 +43,6 @@ export interface GateCase {
 
 export type Severity = 'fault' | 'risk'
 
-/** How bad a verdict is for a main and for a side gate (docs/checks.md 4). */
-const severities: Record<Verdict, { main: Severity | null; side: Severity | null }> = {
-  clear: { main: null, side: null },
-  off_route: { main: null, side: null },
-  depends: { main: 'risk', side: 'risk' },
-  short: { main: 'fault', side: 'risk' },
-  sealed: { main: 'fault', side: 'risk' },
-}
-
 export function fileReport(file: string, text: string, records: Records, { result, issues }: CheckOutcome): FileReport {
   const paths = documentPaths(records)
   const gates = new Map([...records.gate.values()].map((gate) => [gate.id, gate]))
@@ -58,7 +50,7 @@ export function fileReport(file: string, text: string, records: Records, { resul
     profiles.flatMap(({ profile, gates: results }) =>
       results.map((gate): GateCase => {
         const row = gates.get(gate.gate)!
-        const severity = severities[gate.verdict][row.role]
+        const severity = verdictSeverity(gate.verdict, row.role === 'main')
         return { route, profile, gate: gate.gate, name: row.name || row.id, main: row.role === 'main', verdict: gate.verdict, severity, says: gateSentence(gate, row.name || row.id), path: pathText(paths.get(row.key) ?? []) }
       }),
     ),

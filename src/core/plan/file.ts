@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { crowds } from './bounds.ts'
 import { ordersBetween } from './order.ts'
 import { Gate, gateFields } from './gate.ts'
 import { Head, headFields } from './head.ts'
@@ -59,7 +60,8 @@ export type ReadResult = { ok: true; records: Records } | { ok: false; issues: P
 export function readPlan(text: string): ReadResult {
   let raw: unknown
   try {
-    raw = JSON.parse(text)
+    // Some programs begin a text with a mark that JSON does not know.
+    raw = JSON.parse(text.replace(/^\uFEFF/, ''))
   } catch (error) {
     return refusedWith(fatal('not-json', [], { message: (error as Error).message }))
   }
@@ -77,9 +79,15 @@ export function readPlanValue(raw: unknown): ReadResult {
   }
   const filled = fillFile(upgrade(raw))
   const parsed = PlanFile.safeParse(filled)
-  if (parsed.success) return { ok: true, records: toRecords(parsed.data) }
+  if (parsed.success) return withinBounds(toRecords(parsed.data))
   const salvaged = salvage(PlanFile, filled)
   return { ok: false, issues: parsed.error.issues.flatMap(shapeIssues), salvaged: salvaged && toRecords(salvaged) }
+}
+
+/** Sources and gates lie in many lists, so that their number is known only once all are read. */
+function withinBounds(records: Records): ReadResult {
+  const issues = crowds((kind) => records[kind].size).map(({ kind, found, most }) => fatal('too-many', ['places'], { kind, found, most }))
+  return issues.length ? { ok: false, issues, salvaged: null } : { ok: true, records }
 }
 
 function refusedWith(issue: PlanIssue): ReadResult {

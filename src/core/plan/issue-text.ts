@@ -1,3 +1,4 @@
+import { crowdText, type Crowd } from './bounds.ts'
 import type { IssueCode, PlanIssue } from './issue.ts'
 
 type Params = PlanIssue['params']
@@ -7,7 +8,7 @@ const sentences = {
   'not-a-plan': (p) => `this is not a Tundrift plan: "format" is ${p.found}, where "tundrift-plan" is expected`,
   'newer-version': (p) => `this plan has version ${p.version}; this Tundrift reads up to version ${p.known}: use a newer Tundrift`,
   shape: (p) => `${p.message}`,
-  'too-many': (p) => `${p.found} entries, where a plan holds at most ${p.most}`,
+  'too-many': (p) => crowdText(p as unknown as Crowd),
   'unknown-reference': (p) => `there is no ${p.kind} "${p.id}"`,
   'duplicate-id': (p) => `the id "${p.id}" is used by another ${p.kind} already`,
   'curve-value': (p) => `at level ${p.level}: ${p.value} (${p.need})`,

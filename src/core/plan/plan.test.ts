@@ -4,6 +4,7 @@ import { allFaults, meaningFaults } from '../rules/all-faults.ts'
 import { validate } from '../rules/validate.ts'
 import { anySample, recordsOf, smallPlan } from '../testing/plans.ts'
 import { runs } from '../testing/runs.ts'
+import { issueText } from './issue-text.ts'
 import { readPlan, readPlanValue, toFile, writePlan } from './file.ts'
 import { planJsonSchema } from './json-schema.ts'
 import { kindEntry, kindNames } from './kinds.ts'
@@ -50,6 +51,52 @@ describe('the plan file', () => {
     assert.deepEqual(faultsOf([]), ['format not-a-plan'])
     const read = readPlan('{"format": ')
     assert.equal(read.ok ? '' : read.issues[0]!.code, 'not-json')
+  })
+
+  it('is read with the mark before it that some programs write', () => {
+    assert.isTrue(readPlan('\uFEFF' + JSON.stringify(bare)).ok)
+  })
+
+  it('holds as much as a plan may hold, counted over all of its places, and not one more', () => {
+    const gates = (count: number, from = 0) => Array.from({ length: count }, (_, i) => ({ id: `g${from + i}`, name: 'G', kind: 'door' }))
+    const places = [{ ...bare.places[0], contents: gates(9_999).map((gate) => ({ gate })) }, { id: 'flats', name: 'Flats', kind: 'area', contents: gates(10_000, 10_000).map((gate) => ({ gate })) }]
+    assert.isTrue(readPlanValue({ ...bare, places, anywhere: gates(1, 30_000) }).ok)
+    const read = readPlanValue({ ...bare, places, anywhere: gates(2, 30_000) })
+    assert.deepEqual(read.ok ? [] : read.issues.map((issue) => [issue.code, issueText(issue)]), [['too-many', 'a plan holds at most 20,000 records of the kind gate, and these would be 20,001']])
+    const tallies = (count: number) => faultsOf({ ...bare, tallies: Array.from({ length: count }, (_, i) => ({ id: `t${i}`, name: 'T', kind: 'score' })) })
+    assert.deepEqual([tallies(200), tallies(201)], [[], ['tallies shape']])
+  })
+
+  it('says of every field without a default that it is missing', () => {
+    const missing = (list: string, entry: object) => faultsOf({ ...bare, [list]: [entry] }).filter((fault) => fault.endsWith('shape'))
+    assert.deepEqual(missing('tallies', {}), ['tallies[0].id shape', 'tallies[0].name shape', 'tallies[0].kind shape'])
+    assert.deepEqual(missing('curves', { id: 'c', name: 'C' }), ['firstLevel', 'maxLevel', 'counts', 'rule'].map((key) => `curves[0].${key} shape`))
+    assert.deepEqual(missing('characters', { id: 'c', name: 'C' }), ['characters[0].experience shape', 'characters[0].curve shape'])
+    assert.deepEqual(missing('passages', { id: 'p' }), ['passages[0].from shape', 'passages[0].to shape'])
+    assert.deepEqual(missing('routes', { id: 'r', name: 'R' }), ['routes[0].stops shape'])
+    assert.deepEqual(missing('anywhere', { id: 'g' }), ['anywhere[0].name shape', 'anywhere[0].kind shape'])
+  })
+
+  it('names what is neither a source nor a gate, both at once, or guards two things', () => {
+    const contents = (...items: object[]) => faultsOf({ ...bare, places: [{ ...bare.places[0], contents: items }] })
+    const [source, gate] = [{ id: 's', name: 'S', kind: 'event' }, { id: 'g', name: 'G', kind: 'door' }]
+    assert.deepEqual(contents({}, { source, gate }, { source, note: 'x' }), ['places[0].contents[0] shape', 'places[0].contents[1] shape', 'places[0].contents[2].note shape'])
+    assert.deepEqual(contents({ gate: { ...gate, guards: { place: 'depot', passage: 'road' } } }, { gate: { ...gate, id: 'h', guards: {} } }), ['places[0].contents[0].gate.guards shape', 'places[0].contents[1].gate.guards shape'])
+    assert.deepEqual(contents({ source: { id: 's', name: 'S' } }), ['places[0].contents[0].source.kind shape'])
+  })
+
+  it('takes ids of 64 letters, and none that is longer or no slug', () => {
+    const of = (id: string) => faultsOf({ ...bare, profiles: [{ id, name: 'P', main: 1, side: 0, buys: 'all' }] })
+    for (const id of ['a', 'a'.repeat(64), 'row_4', 'x__']) assert.deepEqual(of(id), [], id)
+    for (const id of ['', 'a'.repeat(65), '4th', '_a', 'Row', 'row-4', 'räume']) assert.deepEqual(of(id), ['profiles[0].id shape'], id)
+  })
+
+  it('knows which bounds numbers have', () => {
+    const source = (more: object) => faultsOf({ ...bare, places: [{ ...bare.places[0], contents: [{ source: { id: 's', name: 'S', kind: 'event', ...more } }] }] })
+    for (const bad of [{ count: 0 }, { count: 1.5 }, { count: '3' }, { minutes: -1 }, { minutes: 0.00001 }, { role: 'extra' }, { respawns: 1 }]) assert.lengthOf(source(bad), 1, JSON.stringify(bad))
+    for (const good of [{ count: 1_000_000 }, { minutes: 0.5 }, { role: 'side' }, { respawns: true }]) assert.deepEqual(source(good), [], JSON.stringify(good))
+    const profile = (more: object) => faultsOf({ ...bare, profiles: [{ id: 'p', name: 'P', main: 1, side: 0, buys: 'nothing', ...more }] })
+    for (const bad of [{ main: 1.01 }, { side: -0.1 }, { retries: -1 }, { retries: 0.5 }, { buys: 'some' }]) assert.lengthOf(profile(bad), 1, JSON.stringify(bad))
   })
 
   it('tells twelve kinds of mistakes at once, each with its path', () => {

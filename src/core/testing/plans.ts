@@ -1,4 +1,5 @@
 import fc from 'fast-check'
+import type { Curve } from '../plan/curve.ts'
 import { readPlanValue, type PlanFile } from '../plan/file.ts'
 import type { Records } from '../plan/records.ts'
 import { samplePlan, type SampleSize } from '../sample/sample-plan.ts'
@@ -20,6 +21,12 @@ export function smallPlan(parts: Partial<Record<keyof PlanFile, unknown>> = {}):
     profiles: [{ id: 'straight', name: 'Straight', main: 1, side: 0, buys: 'nothing' }],
     ...parts,
   })
+}
+
+/** A curve that a test changes: 100 XP, and a tenth more for each further level. */
+export const growth: Curve = {
+  id: 'rank', name: 'Rank', firstLevel: 1, maxLevel: 6, counts: 'step', rule: { kind: 'growth', base: 100, factor: 1.1, add: 0 },
+  rounding: 'up', levelUpAt: 'reached', remainder: 'carry', levelsPerGain: 'many', atTop: 'discard',
 }
 
 /** Keys that are never given twice. */

@@ -1,4 +1,4 @@
-import { getTableColumns, inArray, eq, and, sql } from 'drizzle-orm'
+import { count, getTableColumns, inArray, eq, and, sql } from 'drizzle-orm'
 import type { Head } from '../../core/plan/head.ts'
 import { kindEntry, kindNames, type KindName } from '../../core/plan/kinds.ts'
 import { emptyRecords, type Records } from '../../core/plan/records.ts'
@@ -23,6 +23,13 @@ export async function readRowsIn(db: Executor, planId: string, kind: 'source' | 
   const table = tableOf[kind]
   const rows = await db.select().from(table).where(and(eq(table.planId, planId), inArray(table.place, placeKeys)))
   return new Map(rows.map((row) => [row.key, fromRow(kind, row)]))
+}
+
+/** How many rows of a kind a plan has. */
+export async function countRows(db: Executor, planId: string, kind: KindName): Promise<number> {
+  const table = tableOf[kind]
+  const [found] = await db.select({ n: count() }).from(table).where(eq(table.planId, planId))
+  return Number(found!.n)
 }
 
 /** A whole plan as records. */

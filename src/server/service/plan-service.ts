@@ -1,15 +1,15 @@
 import { randomUUID } from 'node:crypto'
-import { and, asc, count, desc, eq, gt } from 'drizzle-orm'
+import { and, asc, desc, eq, gt } from 'drizzle-orm'
 import { apply, conflictsOf, headKey, type Change, type Diff } from '../../core/change/diff.ts'
-import { shapeFaults } from '../../core/change/shape.ts'
+import { crowdFault, growth, shapeFaults } from '../../core/change/shape.ts'
 import type { DoneStep, PlanDocument, PlanSummary, SendStep, StepReply } from '../../core/contract/api.ts'
 import { Head } from '../../core/plan/head.ts'
-import { kindNames } from '../../core/plan/kinds.ts'
+import { kindNames, type KindName } from '../../core/plan/kinds.ts'
 import { emptyRecords, inOrder, type Records } from '../../core/plan/records.ts'
 import type { Database, Executor } from '../db/database.ts'
 import { RecentPlans } from './recent-plans.ts'
-import { deleteRows, insertRows, readRecords, readRows, readRowsIn, updateRow } from '../db/rows.ts'
-import { gates, places, plans, sources, steps } from '../db/tables.ts'
+import { countRows, deleteRows, insertRows, readRecords, readRows, readRowsIn, updateRow } from '../db/rows.ts'
+import { plans, steps } from '../db/tables.ts'
 import { ClashError, InvalidError, NotFoundError } from '../errors.ts'
 
 /** Steps given with a plan, for undo and redo. */
@@ -40,15 +40,10 @@ export class PlanService {
       name,
       revision,
       changedAt: changedAt.toISOString(),
-      places: await this.countOf(places, id),
-      sources: await this.countOf(sources, id),
-      gates: await this.countOf(gates, id),
+      places: await countRows(this.db, id, 'place'),
+      sources: await countRows(this.db, id, 'source'),
+      gates: await countRows(this.db, id, 'gate'),
     })))
-  }
-
-  private async countOf(table: typeof places, planId: string): Promise<number> {
-    const [found] = await this.db.select({ n: count() }).from(table).where(eq(table.planId, planId))
-    return Number(found!.n)
   }
 
   /** Keeps a plan as a new one and gives its id. */
@@ -161,6 +156,8 @@ export class PlanService {
     if (conflicts.length) throw new ClashError(conflicts)
     const faults = shapeFaults(before, diff)
     if (faults.length) throw new InvalidError('the change would leave records without their right shape', faults)
+    const crowd = await crowdAfter(tx, id, diff)
+    if (crowd) throw new InvalidError('the change would leave more than a plan may hold', [{ path: 'changes', message: crowd }])
     const after = apply(before, diff)
     for (const kind of kindNames) {
       const ofKind = diff.changes.filter((change) => change.kind === kind)
@@ -196,6 +193,13 @@ async function touched(tx: Executor, id: string, head: Head, { changes }: Diff):
     Object.assign(records, { [kind]: new Map([...rows, ...held]) })
   }
   return records
+}
+
+/** Of what a diff would leave too many, as a sentence. */
+async function crowdAfter(tx: Executor, id: string, diff: Diff): Promise<string | null> {
+  const found = new Map<KindName, number>()
+  for (const kind of growth(diff).keys()) found.set(kind, await countRows(tx, id, kind))
+  return crowdFault(diff, (kind) => found.get(kind)!)
 }
 
 function toStep({ id, kind, diff, revision, at }: typeof steps.$inferSelect): DoneStep {

@@ -1,9 +1,14 @@
 import { numberText, percentText } from '../../view/numbers.ts'
-import type { Finding } from '../result.ts'
+import type { Verdict } from '../result.ts'
 import { seenOf, type Seen } from './seen.ts'
 import { called, finding, type FindingRule } from './finding-rule.ts'
 
 const worst = ['sealed', 'short', 'depends'] as const
+
+/** How bad a verdict is for a main or a side gate (docs/checks.md 4); null: it is not bad. */
+export function verdictSeverity(verdict: Verdict, main: boolean): 'fault' | 'risk' | null {
+  return { sealed: 'fault', short: main ? 'fault' : 'risk', depends: 'risk', clear: null, off_route: null }[verdict] as 'fault' | 'risk' | null
+}
 
 /** gate-sealed, gate-short, gate-depends: one finding for a gate, at the worst it is for any route and kind of player. */
 export const gateVerdicts: FindingRule = ({ game, routes }) =>
@@ -12,9 +17,8 @@ export const gateVerdicts: FindingRule = ({ game, routes }) =>
     const verdict = worst.find((v) => seen.some((s) => s.gate.verdict === v))
     if (!verdict) return []
     const all = seen.filter((s) => s.gate.verdict === verdict)
-    const severity: Finding['severity'] = verdict === 'depends' || (verdict === 'short' && !gate.main) ? 'risk' : 'fault'
     const first = all[0]!
-    return [finding(`gate-${verdict}`, severity, 'gate', gate.id, sentence(called(gate), gate.requires.text, all, (id) => called(game.places.find((place) => place.id === id)!)), { route: first.route, profile: first.profile })]
+    return [finding(`gate-${verdict}`, verdictSeverity(verdict, gate.main)!, 'gate', gate.id, sentence(called(gate), gate.requires.text, all, (id) => called(game.places.find((place) => place.id === id)!)), { route: first.route, profile: first.profile })]
   })
 
 function sentence(name: string, requires: string, all: readonly Seen[], placeName: (id: string) => string): string {
