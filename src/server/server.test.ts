@@ -84,6 +84,17 @@ describe('the server', function () {
     assert.equal((await load()).revision, revision)
   })
 
+  it('takes no more of a kind than a plan may hold, counted with what others have added', async () => {
+    const { revision } = await load()
+    const tally = (n: number) => ({ kind: 'tally' as const, key: `many_${n}`, before: null, after: { key: `many_${n}`, order: `b${n}`, id: `many_${n}`, name: 'M', kind: 'score', start: 0, min: 0, max: null, resets: 'never', saved: true } })
+    const room = 200 - records.tally.size
+    const add = (from: number, count: number) => ({ kind: 'do', diff: { name: 'add tallies', changes: Array.from({ length: count }, (_, i) => tally(from + i)) } })
+    await send({ id: 'many-step-1', revision, ...add(0, room) }).expect(200)
+    const reply = await send({ id: 'many-step-2', revision, ...add(room, 1) }).expect(422)
+    assert.match(JSON.stringify(reply.body), /at most 200 records of the kind tally, and these would be 201/)
+    await send({ id: 'many-step-3', revision: revision + 1, kind: 'undo', diff: invert(add(0, room).diff) }).expect(200)
+  })
+
   it('leaves no row in a place that is gone, whichever came first', async () => {
     const { revision } = await load()
     const place = inOrder(records, 'place')[3]!
