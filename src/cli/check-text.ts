@@ -1,15 +1,16 @@
 import type { CheckOutcome, CheckResult, ComparisonResult, GateResult, ProfileResult } from '../core/check/result.ts'
+import { labelOf } from '../core/plan/label-of.ts'
 import type { Records } from '../core/plan/records.ts'
 import { countText, marginText, numberText, percentText } from '../core/view/numbers.ts'
 import { witnessParts } from '../core/view/witness.ts'
 
 /** A check as lines for a terminal: for each route and kind of player, every gate on the route. */
 export function checkText(records: Records, { result }: CheckOutcome): string {
-  const names = new Map([...records.gate.values()].map((gate) => [gate.id, gate.name || gate.id]))
+  const names = new Map([...records.gate.values()].map((gate) => [gate.id, labelOf(gate)]))
   const blocks = result.routes.flatMap(({ route, profiles }) =>
     profiles.map((profile) => [`${route} · ${profile.profile}: ${countsText(profile)}`, ...gateTable(profile, names)].join('\n')),
   )
-  const parts = [records.head.name || records.head.id, ...(blocks.length ? blocks : ['no route to check']), reachText(result, names), lockoutText(records, result), findingsText(result), walksText(records, result)]
+  const parts = [labelOf(records.head), ...(blocks.length ? blocks : ['no route to check']), reachText(result, names), lockoutText(records, result), findingsText(result), walksText(records, result)]
   return parts.filter((part) => part !== '').join('\n\n') + '\n'
 }
 
@@ -27,7 +28,7 @@ function reachText({ reach }: CheckResult, names: ReadonlyMap<string, string>): 
 
 function walksText(records: Records, { walks }: CheckResult): string {
   if (walks.length === 0) return ''
-  const names = new Map([...records.walk.values()].map((walk) => [walk.id, walk.name || walk.id]))
+  const names = new Map([...records.walk.values()].map((walk) => [walk.id, labelOf(walk)]))
   const lines = walks.flatMap(({ walk, holds, faults }) => [`  ${holds ? 'holds' : 'FAILS'}  ${names.get(walk)}`, ...faults.map(({ moves, says }) => `         after ${countText(moves, 'move')}: ${says}`)])
   return [`Walks: ${walks.filter(({ holds }) => holds).length} of ${walks.length} borne out`, ...lines].join('\n')
 }

@@ -1,3 +1,4 @@
+import { labelOf } from '../plan/label-of.ts'
 import type { Place } from '../plan/place.ts'
 import { byId, inOrder, type Records } from '../plan/records.ts'
 import type { Diff } from './diff.ts'
@@ -22,7 +23,7 @@ export function addPlaceAfter(records: Records, place: Place, keys: { place: str
     if (before && follows !== undefined) steps.add(joinOn(steps.records, place.id, follows, `${keys.passage}_on`))
   }
   if (!inOrder(records, 'place').some((other) => other.id === records.head.start)) steps.add(setHead(steps.records, { start: place.id }, 'start'))
-  return steps.as(`add ${place.name || place.id}`)
+  return steps.as(`add ${labelOf(place)}`)
 }
 
 /** The way on from a place that was put between two stops. */

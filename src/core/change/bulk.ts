@@ -1,11 +1,11 @@
 import { mostUnits } from '../plan/basics.ts'
+import { labelOf } from '../plan/label-of.ts'
 import { contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../plan/records.ts'
 import { wholeFrom, type WholeSource } from '../plan/source.ts'
 import { ordersBetween } from '../plan/order.ts'
 import type { Cost, Yield } from '../plan/yield.ts'
 import { countText } from '../view/numbers.ts'
 import { changeOf, type Change, type Diff } from './diff.ts'
-import { labelOf } from './edits.ts'
 import { withThresholds } from './threshold.ts'
 
 /** Changes of several rows at once, each one step: their numbers scaled, raised or set; their role; their place. */

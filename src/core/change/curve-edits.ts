@@ -1,8 +1,9 @@
 import type { Curve } from '../plan/curve.ts'
+import { labelOf } from '../plan/label-of.ts'
 import type { Records, Row } from '../plan/records.ts'
 import { curveSteps } from '../view/curve-table.ts'
 import type { Diff } from './diff.ts'
-import { labelOf, setFields } from './edits.ts'
+import { setFields } from './edits.ts'
 
 /** A curve's values as a table, whatever its rule is. */
 export function tableOf(curve: Curve): number[] {

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { kindNames } from '../plan/kinds.ts'
 import type { KindName } from '../plan/kinds.ts'
+import { labelOf } from '../plan/label-of.ts'
 import { contentsByPlace, keepOrder, type Records } from '../plan/records.ts'
 
 const fields = z.record(z.string(), z.json())
@@ -90,7 +91,7 @@ function heldPlaces(records: Records, { changes }: Diff): Conflict[] {
   const leaving = new Set(changes.filter(({ after }) => after === null || 'place' in after).map(({ key }) => key))
   return removed.flatMap(({ key }): Conflict[] => {
     const held = (contentsByPlace(records).get(key) ?? []).filter(({ row }) => !leaving.has(row.key))
-    return held.length ? [{ kind: 'place', key, field: contentsField, expected: [], found: held.map(({ row }) => row.name || row.id) }] : []
+    return held.length ? [{ kind: 'place', key, field: contentsField, expected: [], found: held.map(({ row }) => labelOf(row)) }] : []
   })
 }
 

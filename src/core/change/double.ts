@@ -1,10 +1,11 @@
 import { longestName } from '../plan/basics.ts'
 import type { KindName } from '../plan/kinds.ts'
+import { labelOf } from '../plan/label-of.ts'
 import { leadsTo } from '../plan/place.ts'
 import { contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../plan/records.ts'
 import { addPlaceAfter } from './add-place.ts'
 import { changeOf, type Diff } from './diff.ts'
-import { freeId, labelOf, renamedIn, setFields } from './edits.ts'
+import { freeId, renamedIn, setFields } from './edits.ts'
 import { roomAfter } from './room.ts'
 import { Steps } from './steps.ts'
 

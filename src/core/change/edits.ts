@@ -2,6 +2,7 @@ import { reservedWords } from '../language/words.ts'
 import { mentions } from '../language/names.ts'
 import { parseOrNull } from '../language/requirement.ts'
 import { kindNames, type KindName, type RecordOf } from '../plan/kinds.ts'
+import { labelOf } from '../plan/label-of.ts'
 import { contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../plan/records.ts'
 import { referencesOf, replacedAt, textsOf } from '../plan/references.ts'
 import { roomAfter, type Room } from './room.ts'
@@ -12,11 +13,6 @@ import { changeOf, headKey, rowOf, type Change, type Diff } from './diff.ts'
 
 function diff(name: string, changes: (Change | null)[]): Diff {
   return { name, changes: changes.filter((change): change is Change => change !== null) }
-}
-
-/** What a record is called in a step's name. */
-export function labelOf(row: { name?: string; id: string }): string {
-  return row.name || row.id
 }
 
 /** Sets fields of a record. `undefined` takes an optional field away. */

@@ -1,8 +1,9 @@
+import { labelOf } from '../plan/label-of.ts'
 import { comesFrom } from '../plan/place.ts'
 import { contentsByPlace, inOrder, type Records } from '../plan/records.ts'
 import type { Diff } from './diff.ts'
 import { addPlaceAfter } from './add-place.ts'
-import { addItem, freeId, labelOf, setFields, type Fresh } from './edits.ts'
+import { addItem, freeId, setFields, type Fresh } from './edits.ts'
 import { freshRecord } from './fresh.ts'
 
 /** A new place joined to another one, in no route; null: joined to none. */

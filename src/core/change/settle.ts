@@ -1,6 +1,6 @@
+import { labelOf } from '../plan/label-of.ts'
 import { contentsByPlace, inOrder, type Records } from '../plan/records.ts'
 import { changeOf, contentsField, rowOf, type Change, type Conflict, type Diff } from './diff.ts'
-import { labelOf } from './edits.ts'
 
 /** What a diff changes that was changed elsewhere, in words: what it is, what becomes of it by the diff, and what stands there now. */
 export interface ConflictWords {

@@ -1,9 +1,9 @@
 import { crowds, crowdText } from '../plan/bounds.ts'
 import type { KindName } from '../plan/kinds.ts'
+import { labelOf } from '../plan/label-of.ts'
 import { recordFaults, type RecordFault } from '../plan/record-fault.ts'
 import type { Records } from '../plan/records.ts'
 import { rowAfter, rowOf, type Change, type Diff } from './diff.ts'
-import { labelOf } from './edits.ts'
 
 /** What a diff would leave behind without the shape that the plan file asks for. */
 export function shapeFaults(records: Records, { changes }: Diff): RecordFault[] {

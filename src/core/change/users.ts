@@ -1,9 +1,9 @@
 import { mentions } from '../language/names.ts'
 import { parseOrNull } from '../language/requirement.ts'
 import { kindNames, type KindName } from '../plan/kinds.ts'
+import { labelOf } from '../plan/label-of.ts'
 import { inOrder, type Records } from '../plan/records.ts'
 import { referencesOf, textsOf } from '../plan/references.ts'
-import { labelOf } from './edits.ts'
 
 /** What names a record, in its fields or in a requirement: the names of those records, in plan order. */
 export function usersOfId(records: Records, kind: KindName, id: string): string[] {

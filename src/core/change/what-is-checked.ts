@@ -1,7 +1,8 @@
+import { labelOf } from '../plan/label-of.ts'
 import { inOrder, type Records } from '../plan/records.ts'
 import { usualProfiles } from '../plan/route.ts'
 import type { Diff } from './diff.ts'
-import { addRecord, freeId, labelOf, setFields } from './edits.ts'
+import { addRecord, freeId, setFields } from './edits.ts'
 import { Steps } from './steps.ts'
 
 /**

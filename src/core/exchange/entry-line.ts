@@ -1,6 +1,7 @@
 import { slugFrom } from '../change/slug.ts'
 import type { Vocabulary } from '../language/names.ts'
 import { readText } from '../language/requirement.ts'
+import { labelOf } from '../plan/label-of.ts'
 import { nearest } from '../plan/nearest.ts'
 import { gateKinds } from '../plan/gate.ts'
 import type { RecordOf } from '../plan/kinds.ts'
@@ -90,7 +91,7 @@ function readSource(words: string[], { tallies, patterns }: EntryContext): Entry
 /** `6 drift Drifts on the pans side`: what it gives comes from the pattern. */
 function readPatterned(name: string, count: number, tail: Tail, pattern: { id: string; name: string }): EntryReading {
   const own = { ...(tail.kind && { kind: tail.kind }), ...(tail.respawns && { respawns: true }), ...(tail.minutes && { minutes: tail.minutes }) }
-  const record = { name: name || pattern.name || pattern.id, pattern: pattern.id, role: tail.role, count, requires: '', caps: [], ...own } satisfies Omit<RecordOf['source'], 'id'>
+  const record = { name: name || labelOf(pattern), pattern: pattern.id, role: tail.role, count, requires: '', caps: [], ...own } satisfies Omit<RecordOf['source'], 'id'>
   return { kind: 'source', record, says: ['source', `${count} × pattern ${pattern.id}`, tail.role].join(' · ') }
 }
 

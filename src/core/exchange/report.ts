@@ -3,6 +3,7 @@ import { verdictSeverity } from '../check/findings/gate-verdicts.ts'
 import { documentPaths } from '../plan/file.ts'
 import { pathText, type Path } from '../plan/issue.ts'
 import type { KindName } from '../plan/kinds.ts'
+import { labelOf } from '../plan/label-of.ts'
 import type { Records } from '../plan/records.ts'
 import { meaningFaults, type Fault } from '../rules/all-faults.ts'
 import { countText, numberText, percentText } from '../view/numbers.ts'
@@ -51,7 +52,7 @@ export function fileReport(file: string, text: string, records: Records, { resul
       results.map((gate): GateCase => {
         const row = gates.get(gate.gate)!
         const severity = verdictSeverity(gate.verdict, row.role === 'main')
-        return { route, profile, gate: gate.gate, name: row.name || row.id, main: row.role === 'main', verdict: gate.verdict, severity, says: gateSentence(gate, row.name || row.id), path: pathText(paths.get(row.key) ?? []) }
+        return { route, profile, gate: gate.gate, name: labelOf(row), main: row.role === 'main', verdict: gate.verdict, severity, says: gateSentence(gate, labelOf(row)), path: pathText(paths.get(row.key) ?? []) }
       }),
     ),
   )
@@ -63,7 +64,7 @@ function walkCases(records: Records, paths: ReadonlyMap<string, Path>, walks: Ch
   return walks.map(({ walk, faults }) => {
     const row = rows.get(walk)!
     const path = paths.get(row.key) ?? []
-    return { walk, name: row.name || row.id, faults: faults.map(({ step, moves, says }) => ({ says: `after ${countText(moves, 'move')}: ${says}`, path: pathText([...path, 'steps', step]) })) }
+    return { walk, name: labelOf(row), faults: faults.map(({ step, moves, says }) => ({ says: `after ${countText(moves, 'move')}: ${says}`, path: pathText([...path, 'steps', step]) })) }
   })
 }
 

@@ -1,5 +1,6 @@
 import { LanguageError } from '../language/language-error.ts'
 import { comparisonHolds, sidesOf } from '../check/route/comparison.ts'
+import { labelOf } from '../plan/label-of.ts'
 import { fromUnits } from '../rules/compile.ts'
 import { compileRequirement } from '../rules/compile-requirement.ts'
 import { isOpen } from '../rules/engine.ts'
@@ -21,7 +22,7 @@ export function unmet(game: Game, index: PlanIndex, state: State, text: string):
       const { left, right } = sidesOf(comparison, state)
       return `${comparison.text}: it is ${numberText(comparison.constant === 'left' ? right : left)}`
     })
-    const closed = requirement.reads.gates.filter((g) => !isOpen(game, state, g)).map((g) => `${game.gates[g]!.name || game.gates[g]!.id} is closed${missingText(game, state, g)}`)
+    const closed = requirement.reads.gates.filter((g) => !isOpen(game, state, g)).map((g) => `${labelOf(game.gates[g]!)} is closed${missingText(game, state, g)}`)
     return numbers.length ? numbers.join('; ') : [`"${text}" does not hold`, ...closed].join('; ')
   } catch (failed) {
     if (failed instanceof LanguageError) return `"${text}" cannot be told: ${failed.message}`

@@ -1,3 +1,4 @@
+import { labelOf } from '../plan/label-of.ts'
 import { fromUnits } from '../rules/compile.ts'
 import type { Game } from '../rules/game.ts'
 import { marginText, numberText } from '../view/numbers.ts'
@@ -24,10 +25,10 @@ export function toldOf(game: Game, { events }: WalkStep, statsAt: (character: nu
 }
 
 function nameOf(game: Game, c: number): string {
-  return game.characters[c]!.name || game.characters[c]!.id
+  return labelOf(game.characters[c]!)
 }
 function tallyName(game: Game, t: number): string {
-  return game.tallies[t]!.name || game.tallies[t]!.id
+  return labelOf(game.tallies[t]!)
 }
 
 function formChange(game: Game, c: number, from: number, to: number): string {

@@ -1,5 +1,6 @@
 import { sidesOf, comparisonHolds } from '../check/route/comparison.ts'
 import { walkMiddle } from '../check/route/middle-walk.ts'
+import { labelOf } from '../plan/label-of.ts'
 import { fromUnits, toUnits } from '../rules/compile.ts'
 import { askedOf, canOpen, canTake, closedOnWay, enter, open, quit, retry, standsAt, take } from '../rules/engine.ts'
 import type { GameEvent } from '../rules/events.ts'
@@ -80,19 +81,19 @@ export function impossible(game: Game, state: State, move: WalkMove): string | n
     const way = game.places[state.place]?.ways.find(({ passage }) => passage === p)
     if (!way) return `no passage ${move.go} leads on from here`
     const closed = closedOnWay(game, state, p, way.to)
-    return closed.length ? `${closed.map((g) => game.gates[g]!.name || game.gates[g]!.id).join(' and ')} bars the way` : null
+    return closed.length ? `${closed.map((g) => labelOf(game.gates[g]!)).join(' and ')} bars the way` : null
   }
   if ('take' in move) {
     const s = indexOf(game, 'sources', move.take)
     const source = game.sources[s]
     if (!source || source.place !== state.place) return `${move.take} is not here`
-    return canTake(game, state, s) ? null : `${source.name || source.id} cannot be taken: ${state.taken[s]! >= source.count && !source.respawns ? 'nothing is left of it' : source.requires.text || 'what it uses up is not there'}`
+    return canTake(game, state, s) ? null : `${labelOf(source)} cannot be taken: ${state.taken[s]! >= source.count && !source.respawns ? 'nothing is left of it' : source.requires.text || 'what it uses up is not there'}`
   }
   if ('open' in move) {
     const g = indexOf(game, 'gates', move.open)
     const gate = game.gates[g]
     if (!gate || !standsAt(game, gate, state.place)) return `${move.open} is not here`
-    return canOpen(game, state, g) ? null : (state.opened[g] ? `${gate.name || gate.id} is open already` : lockedText(game, state, g))
+    return canOpen(game, state, g) ? null : (state.opened[g] ? `${labelOf(gate)} is open already` : lockedText(game, state, g))
   }
   if ('give' in move) return game.tallies.some(({ id }) => id === move.give) ? null : `there is no tally ${move.give}`
   return null
@@ -135,5 +136,5 @@ export function lockedText(game: Game, state: State, g: number): string {
   const [first] = missingFor(game, state, g)
   const fills = first && { need: first.need, have: first.have, short: Math.abs(first.need - first.have) }
   const text = gate.lockedText.replace(/\{(need|have|short)\}/g, (_, word: 'need' | 'have' | 'short') => (fills ? numberText(fills[word]) : '–'))
-  return text || `${gate.name || gate.id} does not open: ${gate.requires.text || 'its cost cannot be paid'}`
+  return text || `${labelOf(gate)} does not open: ${gate.requires.text || 'its cost cannot be paid'}`
 }

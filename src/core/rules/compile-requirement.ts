@@ -7,6 +7,7 @@ import { allNodes, isComparison, parse, textOf, type Node } from '../language/pa
 import { children } from '../language/parse.ts'
 import { direction } from '../language/rising.ts'
 import { unitsPerOne } from '../plan/basics.ts'
+import { labelOf } from '../plan/label-of.ts'
 import { isOpen } from './engine.ts'
 import type { Game, GameComparison, GameRequirement, GameTruth, Reads } from './game.ts'
 import type { PlanIndex } from './plan-index.ts'
@@ -171,7 +172,7 @@ const calls: Record<string, (node: Named, index: PlanIndex, game: Game) => Value
 
 function sound(game: Game, c: number, node: Node): void {
   const character = game.characters[c]!
-  if (!character.curve) throw new LanguageError('in-error', node, { name: `the curve of ${character.name || character.id}` })
+  if (!character.curve) throw new LanguageError('in-error', node, { name: `the curve of ${labelOf(character)}` })
 }
 
 function levelOf(game: Game, c: number, node: Node): Value {

@@ -1,3 +1,4 @@
+import { labelOf } from '../plan/label-of.ts'
 import { emptyRecords, inOrder, type Records, type Row } from '../plan/records.ts'
 import { compile, fromUnits, toUnits } from '../rules/compile.ts'
 import type { GameEvent } from '../rules/events.ts'
@@ -50,7 +51,7 @@ export class Bench {
     const alone = { ...emptyRecords(records.head), tally: records.tally, curve: records.curve, character: new Map([...records.character].map(([key, row]) => [key, { ...row, joins: null }])) }
     this.game = compile(alone).game
     this.c = inOrder(records, 'character').findIndex((row) => row.key === character.key)
-    this.stats = character.stats.map((stat) => ({ name: stat.name || stat.id, values: statValues(stat, curve) }))
+    this.stats = character.stats.map((stat) => ({ name: labelOf(stat), values: statValues(stat, curve) }))
     this.state = this.begin()
   }
 
@@ -101,7 +102,7 @@ export class Bench {
     const byTally = new Map<number, number>()
     for (const event of events) if (event.type === 'changed') byTally.set(event.tally, (byTally.get(event.tally) ?? 0) + fromUnits(event.by))
     byTally.set(tally, (byTally.get(tally) ?? 0) - given)
-    return [...byTally].filter(([, amount]) => Math.abs(amount) > 1e-9).map(([t, amount]) => ({ name: this.game.tallies[t]!.name || this.game.tallies[t]!.id, amount: Math.round(amount * 10_000) / 10_000 }))
+    return [...byTally].filter(([, amount]) => Math.abs(amount) > 1e-9).map(([t, amount]) => ({ name: labelOf(this.game.tallies[t]!), amount: Math.round(amount * 10_000) / 10_000 }))
   }
 
   shown(): BenchState {

@@ -1,5 +1,6 @@
 import type { StopResult } from '../check/result.ts'
 import type { Curve } from '../plan/curve.ts'
+import { labelOf } from '../plan/label-of.ts'
 import { inOrder, type Records } from '../plan/records.ts'
 import { wholeFrom } from '../plan/source.ts'
 import { curveValues } from '../rules/curve-values.ts'
@@ -43,7 +44,7 @@ export function xpUnits(records: Records, tally: string): XpUnit[] {
   return inOrder(records, 'source').flatMap((row) => {
     const { yields } = wholeOf(row)
     const xp = yields.reduce((sum, y) => (y.tally === tally ? sum + (y.min + y.max) / 2 : sum), 0)
-    return xp > 0 ? [{ id: row.id, name: row.name || row.id, xp }] : []
+    return xp > 0 ? [{ id: row.id, name: labelOf(row), xp }] : []
   })
 }
 

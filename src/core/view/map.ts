@@ -1,5 +1,6 @@
 import { Reach } from '../check/reach/reach.ts'
 import { breakersOf, ClosedReasons } from '../check/reach/reasons.ts'
+import { labelOf } from '../plan/label-of.ts'
 import { fromUnits } from '../rules/compile.ts'
 import type { Game, GamePlace } from '../rules/game.ts'
 import { earnedOn } from './stages.ts'
@@ -81,7 +82,7 @@ export function mapOf(game: Game): MapData {
   }
   return {
     start: game.places[game.start]?.key ?? null,
-    places: game.places.map((place, p) => ({ key: place.key, id: place.id, name: place.name || place.id, kind: place.kind, goal: place.goal, earns: place.kind === 'stage' ? earnedOn(game, null, p).map(({ tally, most }) => ({ tally, most })) : [], waves: waves('places', p), isDeadEnd: place.waysIn.length > 0 && place.ways.length === 0 && !place.goal })),
+    places: game.places.map((place, p) => ({ key: place.key, id: place.id, name: labelOf(place), kind: place.kind, goal: place.goal, earns: place.kind === 'stage' ? earnedOn(game, null, p).map(({ tally, most }) => ({ tally, most })) : [], waves: waves('places', p), isDeadEnd: place.waysIn.length > 0 && place.ways.length === 0 && !place.goal })),
     passages: game.passages.map(({ key, id, from, to, twoWay, guards }) => ({
       key, id, from: game.places[from]!.key, to: game.places[to]!.key, twoWay, gates: [...guards, ...game.places[to]!.guards, ...(twoWay ? game.places[from]!.guards : [])].map(keyOfGate),
     })),
@@ -89,7 +90,7 @@ export function mapOf(game: Game): MapData {
       const isClosed = !repeated.reach.has('gates', g)
       const ring = isClosed ? (reasons.ring(g)?.map((id) => byId.get(id)!) ?? null) : null
       return {
-        key: gate.key, id: gate.id, name: gate.name || gate.id, place: gate.place === null ? null : game.places[gate.place]!.key,
+        key: gate.key, id: gate.id, name: labelOf(gate), place: gate.place === null ? null : game.places[gate.place]!.key,
         asks: [gate.requires.text, gate.costs.map(({ tally, amount }) => `${fromUnits(amount)} ${game.tallies[tally]!.id}`).join(', ')].filter(Boolean).join(' for '),
         waves: waves('gates', g), why: isClosed ? reasons.why(g) : [], ring: ring && ring.map(keyOfGate), breaks: ring ? breaksOf(ring) : [],
         needs: gate.requires.reads.gates.map(keyOfGate),

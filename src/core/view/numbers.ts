@@ -23,6 +23,10 @@ export function marginText(n: number): string {
   return n > 0 ? `+${numberText(n)}` : numberText(n)
 }
 
+export function shortMarginText(n: number): string {
+  return n > 0 ? `+${shortNumberText(n)}` : shortNumberText(n)
+}
+
 /** A probability in percent, never rounded to a certainty that it is not. */
 export function percentText(p: number): string {
   if (p <= 0) return '0 %'

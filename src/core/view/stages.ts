@@ -1,3 +1,4 @@
+import { labelOf } from '../plan/label-of.ts'
 import { comesFrom } from '../plan/place.ts'
 import { missingWords } from '../play/walk.ts'
 import { fromUnits } from '../rules/compile.ts'
@@ -28,7 +29,7 @@ export function stagesOf(game: Game, state: State): StageView[] {
     const ways = game.passages.flatMap((ends, passage) => (comesFrom(ends, p) === null ? [] : [gatesOnWay(game, passage, p).filter((g) => !isOpen(game, state, g))]))
     const closed = ways.sort((a, b) => a.length - b.length)[0] ?? []
     const open = state.visited[p] === 1 || (ways.length > 0 && closed.length === 0)
-    return [{ place: p, name: place.name || place.id, isOpen: open, isHere: state.place === p, visited: state.visited[p] === 1, earned: earnedOn(game, state, p), asks: open ? '' : asksOf(game, state, closed) }]
+    return [{ place: p, name: labelOf(place), isOpen: open, isHere: state.place === p, visited: state.visited[p] === 1, earned: earnedOn(game, state, p), asks: open ? '' : asksOf(game, state, closed) }]
   })
 }
 
@@ -48,11 +49,11 @@ export function earnedOn(game: Game, state: State | null, p: number): StageView[
   }
   // What is collected there names a stage better than how well it was run.
   const rank = ([t]: [number, unknown]) => ['collectible', 'flag', 'score'].indexOf(game.tallies[t]!.kind)
-  return [...sums].sort((a, b) => rank(a) - rank(b)).map(([t, { has, most }]) => ({ tally: game.tallies[t]!.name || game.tallies[t]!.id, has: fromUnits(has), most: fromUnits(most) }))
+  return [...sums].sort((a, b) => rank(a) - rank(b)).map(([t, { has, most }]) => ({ tally: labelOf(game.tallies[t]!), has: fromUnits(has), most: fromUnits(most) }))
 }
 
 function asksOf(game: Game, state: State, closed: readonly number[]): string {
   const [g] = closed
   if (g === undefined) return 'no way leads here'
-  return missingWords(game, state, g) || `${game.gates[g]!.name || game.gates[g]!.id} can be opened`
+  return missingWords(game, state, g) || `${labelOf(game.gates[g]!)} can be opened`
 }

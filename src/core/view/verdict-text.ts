@@ -1,5 +1,5 @@
 import type { ComparisonResult, GateResult, Verdict } from '../check/result.ts'
-import { marginText, numberText, percentText } from './numbers.ts'
+import { percentText, shortMarginText, shortNumberText } from './numbers.ts'
 
 /** The words for each verdict: in a count, and of one gate. */
 export const verdictWords = {
@@ -22,13 +22,13 @@ export function verdictShort(gate: GateResult): string {
       return percentText(gate.p)
     case 'clear': {
       const rooms = gate.comparisons.filter((c) => c.margin !== null && c.holds === 1).map((c) => Math.abs(c.margin!))
-      return rooms.length ? marginText(Math.min(...rooms)) : 'open'
+      return rooms.length ? shortMarginText(Math.min(...rooms)) : 'open'
     }
     case 'short':
     case 'sealed': {
       const unmet = worstUnmet(gate)
       if (!gate.met || !unmet || unmet.margin === null || unmet.margin === 0) return gate.verdict
-      return gate.verdict === 'short' ? marginText(unmet.margin) : `${numberText(unmet.has!.median)} of ${numberText(unmet.need!)}`
+      return gate.verdict === 'short' ? shortMarginText(unmet.margin) : `${shortNumberText(unmet.has!.median)} of ${shortNumberText(unmet.need!)}`
     }
   }
 }

@@ -2,6 +2,7 @@ import type { ComparisonResult, DebtEntry, GateResult } from '../check/result.ts
 import { positionAt } from '../change/fit-curve.ts'
 import type { Condition, ExplainedEntry, ReadExplanation } from '../check/route/explain.ts'
 import { parseOrNull } from '../language/requirement.ts'
+import { labelOf } from '../plan/label-of.ts'
 import { inOrder, keysOf, type Records } from '../plan/records.ts'
 import { remembered } from '../plan/remembered.ts'
 import { levelTicks } from './level-axis.ts'
@@ -23,7 +24,7 @@ export interface Names {
 const namesKnown = new WeakMap<object, ReadonlyMap<string, string>>()
 
 function namesIn(records: Records, kind: 'source' | 'gate' | 'place' | 'tally' | 'character'): ReadonlyMap<string, string> {
-  return remembered(namesKnown, records[kind], () => new Map(inOrder(records, kind).map((row) => [row.id, row.name || row.id])))
+  return remembered(namesKnown, records[kind], () => new Map(inOrder(records, kind).map((row) => [row.id, labelOf(row)])))
 }
 
 export function namesOf(records: Records): Names {

@@ -2,6 +2,7 @@
 import { ElDialog } from 'element-plus'
 import { computed, nextTick, ref, watch } from 'vue'
 import { kindEntry, kindNames, type KindName } from '../../core/plan/kinds.ts'
+import { labelOf } from '../../core/plan/label-of.ts'
 import { inOrder } from '../../core/plan/records.ts'
 import { allCommands, paletteOpen } from '../commands.ts'
 import { usePlanStore } from '../stores/plan.ts'
@@ -34,7 +35,7 @@ const items = computed((): Entry[] => {
   for (const kind of kindNames) {
     for (const row of inOrder(plan.records, kind) as unknown as { key: string; id: string; name?: string; place?: string | null }[]) {
       if (found.length >= mostItems) return found
-      if (has(`${row.name ?? ''} ${row.id}`)) found.push({ id: row.key, title: row.name || row.id, hint: whereOf(kind, row.place), off: false, run: () => selection.choose(kind, row.key) })
+      if (has(`${row.name ?? ''} ${row.id}`)) found.push({ id: row.key, title: labelOf(row), hint: whereOf(kind, row.place), off: false, run: () => selection.choose(kind, row.key) })
     }
   }
   return found

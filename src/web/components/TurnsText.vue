@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { labelOf } from '../../core/plan/label-of.ts'
 import { inOrder, type Records } from '../../core/plan/records.ts'
 import { verdictWords } from '../../core/view/verdict-text.ts'
 import type { Turn } from '../workers/check.worker.ts'
@@ -7,7 +8,7 @@ import VerdictMark from './VerdictMark.vue'
 
 /** Verdicts that a change would alter, old → new. null: they are being worked out. */
 const props = defineProps<{ records: Records; turns: Turn[] | null; most?: number }>()
-const names = computed(() => new Map(inOrder(props.records, 'gate').map((row) => [row.id, row.name || row.id])))
+const names = computed(() => new Map(inOrder(props.records, 'gate').map((row) => [row.id, labelOf(row)])))
 const shown = computed(() => (props.turns ?? []).slice(0, props.most ?? 4))
 </script>
 

@@ -1,3 +1,4 @@
+import { labelOf } from '../../core/plan/label-of.ts'
 export interface Choice {
   value: string
   text: string
@@ -14,7 +15,7 @@ interface Named {
 
 /** Records by their names. `valueOf`: what stands for one; by default its id. */
 export function choicesOf<T extends Named>(rows: readonly T[], valueOf: (row: T) => string = ({ id }) => id): Choice[] {
-  return rows.map((row) => ({ value: valueOf(row), text: row.name || row.id }))
+  return rows.map((row) => ({ value: valueOf(row), text: labelOf(row) }))
 }
 
 /** The same by id, with the one that is chosen though it is there no more. */

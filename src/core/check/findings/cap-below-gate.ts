@@ -1,9 +1,10 @@
+import { labelOf } from '../../plan/label-of.ts'
 import type { Game } from '../../rules/game.ts'
 import type { Finding } from '../result.ts'
 import { bareSide, constantOf } from '../route/comparison.ts'
 import { positionOnLeaving } from '../route/trace.ts'
 import { seenOf } from './seen.ts'
-import { called, finding, type FindingRule } from './finding-rule.ts'
+import { finding, type FindingRule } from './finding-rule.ts'
 
 /** The level that a gate asks for of a character, where it asks for one with a number. */
 function levelAsked(game: Game, g: number): { c: number; level: number; text: string }[] {
@@ -26,5 +27,5 @@ export const capBelowGate: FindingRule = ({ game, routes, played }) =>
       return due && trace ? [positionOnLeaving(trace, due.stop, c).limit] : []
     })
     const most = Math.max(...seen)
-    return seen.length && most < level ? [finding('cap-below-gate', 'fault', 'gate', gate.id, `${called(gate)} asks for ${text}, and the limit of ${called(character)} is ${most} when it is due.`)] : []
+    return seen.length && most < level ? [finding('cap-below-gate', 'fault', 'gate', gate.id, `${labelOf(gate)} asks for ${text}, and the limit of ${labelOf(character)} is ${most} when it is due.`)] : []
   }))

@@ -1,8 +1,9 @@
+import { labelOf } from '../../plan/label-of.ts'
 import { inOrder } from '../../plan/records.ts'
 import { curveValues } from '../../rules/curve-values.ts'
 import { numberText } from '../../view/numbers.ts'
 import type { Finding } from '../result.ts'
-import { called, finding, type FindingRule } from './finding-rule.ts'
+import { finding, type FindingRule } from './finding-rule.ts'
 
 /** curve-dip: a level that takes less than the one before it. */
 export const curveDip: FindingRule = ({ records }) =>
@@ -12,5 +13,5 @@ export const curveDip: FindingRule = ({ records }) =>
     const dip = steps.findIndex((step, i) => i > 0 && step < steps[i - 1]!)
     if (dip < 0) return []
     const level = curve.firstLevel + dip
-    return [finding('curve-dip', 'note', 'curve', curve.id, `${called(curve)}: ${level} → ${level + 1} takes ${numberText(steps[dip]!)}, less than the ${numberText(steps[dip - 1]!)} of the level before.`)]
+    return [finding('curve-dip', 'note', 'curve', curve.id, `${labelOf(curve)}: ${level} → ${level + 1} takes ${numberText(steps[dip]!)}, less than the ${numberText(steps[dip - 1]!)} of the level before.`)]
   })

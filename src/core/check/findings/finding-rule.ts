@@ -33,7 +33,12 @@ export interface FindingContext {
 export type FindingRule = (context: FindingContext) => Finding[]
 
 export function finding(id: FindingId, severity: Finding['severity'], kind: KindName | 'plan', item: string, says: string, where: { route?: string; profile?: string } = {}): Finding {
-  return { id, severity, item: { kind, id: item }, route: where.route ?? null, profile: where.profile ?? null, says, fix: null }
+  return { id, severity, item: { kind, id: item }, route: where.route ?? null, profile: where.profile ?? null, says: ended(says), fix: null }
+}
+
+/** A sentence has one mark at its end: a reason that is told within it may bring its own. */
+function ended(says: string): string {
+  return says.replace(/([.?!])\.$/, '$1')
 }
 
 export const findingIds = [
@@ -42,8 +47,3 @@ export const findingIds = [
   'one-way-loss', 'unaffordable', 'side-needed', 'loose', 'drought', 'pile-up', 'unused', 'zero-yield',
 ] as const
 export type FindingId = (typeof findingIds)[number]
-
-/** A record as a sentence names it. */
-export function called(item: { name?: string; id: string }): string {
-  return item.name || item.id
-}

@@ -1,6 +1,7 @@
+import { labelOf } from '../../plan/label-of.ts'
 import { inOrder } from '../../plan/records.ts'
 import type { Finding } from '../result.ts'
-import { called, finding, type FindingRule } from './finding-rule.ts'
+import { finding, type FindingRule } from './finding-rule.ts'
 
 /** form-gap, form-overlap: levels that no form or two forms cover, and forms beyond the top. */
 export const forms: FindingRule = ({ records }) =>
@@ -13,8 +14,8 @@ export const forms: FindingRule = ({ records }) =>
     const double = levels.find((level) => covering(level).length > 1)
     const beyond = character.forms.find((form) => form.to > curve.maxLevel)
     return [
-      ...(gap === undefined ? [] : [finding('form-gap', 'fault', 'character', character.id, `${called(character)} has no form at level ${gap}.`)]),
-      ...(double === undefined ? [] : [finding('form-overlap', 'fault', 'character', character.id, `${called(character)} has ${covering(double).map(called).join(' and ')} both at level ${double}.`)]),
-      ...(beyond ? [finding('form-gap', 'fault', 'character', character.id, `${called(beyond)} of ${called(character)} goes to level ${beyond.to}, beyond the top, ${curve.maxLevel}.`)] : []),
+      ...(gap === undefined ? [] : [finding('form-gap', 'fault', 'character', character.id, `${labelOf(character)} has no form at level ${gap}.`)]),
+      ...(double === undefined ? [] : [finding('form-overlap', 'fault', 'character', character.id, `${labelOf(character)} has ${covering(double).map(labelOf).join(' and ')} both at level ${double}.`)]),
+      ...(beyond ? [finding('form-gap', 'fault', 'character', character.id, `${labelOf(beyond)} of ${labelOf(character)} goes to level ${beyond.to}, beyond the top, ${curve.maxLevel}.`)] : []),
     ]
   })

@@ -1,7 +1,8 @@
+import { labelOf } from '../../plan/label-of.ts'
 import { numberText, percentText } from '../../view/numbers.ts'
 import type { Verdict } from '../result.ts'
 import { seenOf, type Seen } from './seen.ts'
-import { called, finding, type FindingRule } from './finding-rule.ts'
+import { finding, type FindingRule } from './finding-rule.ts'
 
 const worst = ['sealed', 'short', 'depends'] as const
 
@@ -18,7 +19,7 @@ export const gateVerdicts: FindingRule = ({ game, routes }) =>
     if (!verdict) return []
     const all = seen.filter((s) => s.gate.verdict === verdict)
     const first = all[0]!
-    return [finding(`gate-${verdict}`, verdictSeverity(verdict, gate.main)!, 'gate', gate.id, sentence(called(gate), gate.requires.text, all, (id) => called(game.places.find((place) => place.id === id)!)), { route: first.route, profile: first.profile })]
+    return [finding(`gate-${verdict}`, verdictSeverity(verdict, gate.main)!, 'gate', gate.id, sentence(labelOf(gate), gate.requires.text, all, (id) => labelOf(game.places.find((place) => place.id === id)!)), { route: first.route, profile: first.profile })]
   })
 
 function sentence(name: string, requires: string, all: readonly Seen[], placeName: (id: string) => string): string {

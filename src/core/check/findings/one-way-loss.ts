@@ -1,5 +1,6 @@
+import { labelOf } from '../../plan/label-of.ts'
 import type { Game, GameItem } from '../../rules/game.ts'
-import { called, finding, type FindingRule } from './finding-rule.ts'
+import { finding, type FindingRule } from './finding-rule.ts'
 
 function reachedFrom(game: Game, start: number): Set<number> {
   const seen = new Set(start < 0 ? [] : [start])
@@ -15,6 +16,6 @@ export const oneWayLoss: FindingRule = ({ game }) =>
     const behind = [...reachedFrom(game, game.start)].filter((place) => !ahead.has(place))
     const lost = behind.flatMap((place) => game.places[place]!.contents).map(({ source, gate }): GameItem => (source !== null ? game.sources[source]! : game.gates[gate!]!)).filter((item) => item.main)
     if (!lost.length) return []
-    const from = called(game.places[passage.from]!)
-    return [finding('one-way-loss', 'risk', 'passage', passage.id, `Nobody comes back to ${from} by ${passage.id}: ${lost.length} main sources and gates are lost behind it, such as ${called(lost.at(-1)!)}.`)]
+    const from = labelOf(game.places[passage.from]!)
+    return [finding('one-way-loss', 'risk', 'passage', passage.id, `Nobody comes back to ${from} by ${passage.id}: ${lost.length} main sources and gates are lost behind it, such as ${labelOf(lost.at(-1)!)}.`)]
   })

@@ -1,6 +1,7 @@
+import { labelOf } from '../../plan/label-of.ts'
 import type { GameSource } from '../../rules/game.ts'
 import type { Finding } from '../result.ts'
-import { called, finding, type FindingRule } from './finding-rule.ts'
+import { finding, type FindingRule } from './finding-rule.ts'
 
 /** reset-surprise: what a gate needs is earned where it is lost again before the gate, or is not kept on quitting. */
 export const resetSurprise: FindingRule = ({ game }) => {
@@ -12,9 +13,9 @@ export const resetSurprise: FindingRule = ({ game }) => {
       const tally = game.tallies[t]!
       const givers = giversOf[t]!
       const isHere = () => givers.some((source) => source.place === gate.place)
-      if (tally.resets === 'place' && givers.length > 0 && !isHere()) return [finding('reset-surprise', 'risk', 'gate', gate.id, `${called(gate)} needs ${tally.id}, which is earned in other places and lost on entering this one.`)]
-      if (tally.resets === 'retry' && givers.length > 0) return [finding('reset-surprise', 'risk', 'gate', gate.id, `${called(gate)} needs ${tally.id}, which a player who fails and tries again loses.`)]
-      return !tally.saved && givers.length > 0 ? [finding('reset-surprise', 'risk', 'gate', gate.id, `${called(gate)} needs ${tally.id}, which is not kept when the player quits.`)] : []
+      if (tally.resets === 'place' && givers.length > 0 && !isHere()) return [finding('reset-surprise', 'risk', 'gate', gate.id, `${labelOf(gate)} needs ${tally.id}, which is earned in other places and lost on entering this one.`)]
+      if (tally.resets === 'retry' && givers.length > 0) return [finding('reset-surprise', 'risk', 'gate', gate.id, `${labelOf(gate)} needs ${tally.id}, which a player who fails and tries again loses.`)]
+      return !tally.saved && givers.length > 0 ? [finding('reset-surprise', 'risk', 'gate', gate.id, `${labelOf(gate)} needs ${tally.id}, which is not kept when the player quits.`)] : []
     })
   })
 }

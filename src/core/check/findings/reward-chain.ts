@@ -1,6 +1,7 @@
+import { labelOf } from '../../plan/label-of.ts'
 import { valueAt } from '../../rules/gain.ts'
 import type { Finding } from '../result.ts'
-import { called, finding, type FindingRule } from './finding-rule.ts'
+import { finding, type FindingRule } from './finding-rule.ts'
 
 /** reward-chain: a reward for a level that causes level-ups in turn. */
 export const rewardChain: FindingRule = ({ game }) =>
@@ -14,6 +15,6 @@ export const rewardChain: FindingRule = ({ game }) =>
     if (first === undefined) return []
     let end = first
     while (chains(end)) end++
-    const says = `The reward of ${called(character)} for level ${first} is worth a level itself, and carries on to level ${end}${end === curve.maxLevel ? ', the top' : ''}.`
+    const says = `The reward of ${labelOf(character)} for level ${first} is worth a level itself, and carries on to level ${end}${end === curve.maxLevel ? ', the top' : ''}.`
     return [finding('reward-chain', end === curve.maxLevel ? 'fault' : 'risk', 'character', character.id, says)]
   })

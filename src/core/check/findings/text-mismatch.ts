@@ -1,18 +1,19 @@
 import { allNodes } from '../../language/parse.ts'
+import { labelOf } from '../../plan/label-of.ts'
 import { fromUnits } from '../../rules/compile.ts'
 import type { Finding } from '../result.ts'
-import { called, finding, type FindingRule } from './finding-rule.ts'
+import { finding, type FindingRule } from './finding-rule.ts'
 
 const known = new Set(['need', 'have', 'short'])
 
 /** text-mismatch: a number in the text that the gate does not ask for, or a word in braces that means nothing. */
 export const textMismatch: FindingRule = ({ game }) => {
   // Numbers in names, such as Row 2, are no amounts.
-  const names = [...game.places.map(called), ...game.gates.map(called)].filter((name) => /\d/.test(name))
+  const names = [...game.places.map(labelOf), ...game.gates.map(labelOf)].filter((name) => /\d/.test(name))
   return game.gates.flatMap((gate): Finding[] => {
     const words = [...gate.lockedText.matchAll(/\{([^{}]*)\}/g)].map((match) => match[1]!)
     const wrong = words.find((word) => !known.has(word))
-    if (wrong !== undefined) return [finding('text-mismatch', 'fault', 'gate', gate.id, `The text of ${called(gate)} has {${wrong}}, which means nothing; {need}, {have} and {short} do.`)]
+    if (wrong !== undefined) return [finding('text-mismatch', 'fault', 'gate', gate.id, `The text of ${labelOf(gate)} has {${wrong}}, which means nothing; {need}, {have} and {short} do.`)]
     const plain = gate.lockedText.replace(/\{[^{}]*\}/g, '')
     if (!/\d/.test(plain)) return []
     const asked = new Set([
@@ -23,6 +24,6 @@ export const textMismatch: FindingRule = ({ game }) => {
     const told = [...bare.matchAll(/\d+(?:\.\d+)?/g)].map((match) => Number(match[0]))
     const stray = told.find((number) => !asked.has(number))
     if (stray === undefined) return []
-    return [finding('text-mismatch', 'risk', 'gate', gate.id, `The text of ${called(gate)} says ${stray}, and the gate asks for ${gate.requires.text || [...asked].join(', ') || 'nothing'}.`)]
+    return [finding('text-mismatch', 'risk', 'gate', gate.id, `The text of ${labelOf(gate)} says ${stray}, and the gate asks for ${gate.requires.text || [...asked].join(', ') || 'nothing'}.`)]
   })
 }

@@ -1,9 +1,10 @@
 import { mentions } from '../../language/names.ts'
 import { parseOrNull } from '../../language/requirement.ts'
 import { kindEntry, kindNames, type KindName } from '../../plan/kinds.ts'
+import { labelOf } from '../../plan/label-of.ts'
 import { inOrder, type Records } from '../../plan/records.ts'
 import { referencesOf, textsOf } from '../../plan/references.ts'
-import { called, finding, type FindingRule } from './finding-rule.ts'
+import { finding, type FindingRule } from './finding-rule.ts'
 
 /** Everything that a requirement or another record of the game reads, as `kind id`; what only gives a tally does not read it. */
 function readNames(records: Records): Set<string> {
@@ -25,10 +26,10 @@ const readKinds: KindName[] = ['tally', 'curve', 'pattern']
 /** unused: a tally, curve or pattern that nothing reads, a form that no level of its character shows, and a passage that nobody comes to. */
 export const unused: FindingRule = ({ records, game, held }) => {
   const read = readNames(records)
-  const unread = readKinds.flatMap((kind) => (inOrder(records, kind) as readonly { id: string; name: string }[]).filter((row) => !read.has(`${kind} ${row.id}`)).map((row) => finding('unused', 'note', kind, row.id, `Nothing reads ${called(row)}.`)))
+  const unread = readKinds.flatMap((kind) => (inOrder(records, kind) as readonly { id: string; name: string }[]).filter((row) => !read.has(`${kind} ${row.id}`)).map((row) => finding('unused', 'note', kind, row.id, `Nothing reads ${labelOf(row)}.`)))
   const shown = inOrder(records, 'character').flatMap((character) => {
     const curve = inOrder(records, 'curve').find((row) => row.id === character.curve)
-    return character.forms.filter((form) => curve && (form.from > curve.maxLevel || form.to < curve.firstLevel)).map((form) => finding('unused', 'note', 'character', character.id, `${called(form)} of ${called(character)} is never shown.`))
+    return character.forms.filter((form) => curve && (form.from > curve.maxLevel || form.to < curve.firstLevel)).map((form) => finding('unused', 'note', 'character', character.id, `${labelOf(form)} of ${labelOf(character)} is never shown.`))
   })
   const isReached = (place: number) => held.has('places', place)
   const unwalked = game.passages.filter(({ from, to, twoWay }) => !isReached(from) && !(twoWay && isReached(to))).map((passage) => finding('unused', 'note', 'passage', passage.id, `Nobody ever comes to where the passage ${passage.id} could be taken.`))

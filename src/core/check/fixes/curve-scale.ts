@@ -1,11 +1,11 @@
 import { setFields } from '../../change/edits.ts'
 import type { CurveRule } from '../../plan/curve.ts'
+import { labelOf } from '../../plan/label-of.ts'
 import type { Row } from '../../plan/records.ts'
 import { curveValues } from '../../rules/curve-values.ts'
 import { mentions } from '../../language/names.ts'
 import { parseOrNull } from '../../language/requirement.ts'
 import { allNodes } from '../../language/parse.ts'
-import { called } from '../findings/finding-rule.ts'
 import type { Proposal } from './fix.ts'
 import { leastThat, type Trial } from './trial.ts'
 
@@ -19,10 +19,10 @@ export function* curveFixes(trial: Trial): Generator<Proposal> {
   const ids = new Set([...characters].flatMap((c) => trial.game.characters[c]?.curve?.id ?? []))
   for (const curve of trial.records.curve.values()) {
     if (!ids.has(curve.id)) continue
-    const scaledBy = (thousandths: number) => setFields(trial.records, 'curve', curve.key, { rule: scaled(curve, (1000 - thousandths) / 1000) }, `scale ${called(curve)} by ${(1000 - thousandths) / 1000}`)
+    const scaledBy = (thousandths: number) => setFields(trial.records, 'curve', curve.key, { rule: scaled(curve, (1000 - thousandths) / 1000) }, `scale ${labelOf(curve)} by ${(1000 - thousandths) / 1000}`)
     const less = leastThat(most, (n) => trial.isHopeful(trial.changed(scaledBy(n))))
     if (less === null || !trial.mends(scaledBy(less))) continue
-    yield { kind: 'curve', says: `scale ${called(curve)} by ${(1000 - less) / 1000}`, diff: scaledBy(less) }
+    yield { kind: 'curve', says: `scale ${labelOf(curve)} by ${(1000 - less) / 1000}`, diff: scaledBy(less) }
   }
 }
 

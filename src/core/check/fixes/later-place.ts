@@ -1,6 +1,6 @@
 import { moveItem } from '../../change/edits.ts'
+import { labelOf } from '../../plan/label-of.ts'
 import { contentsByPlace } from '../../plan/records.ts'
-import { called } from '../findings/finding-rule.ts'
 import { countText } from '../../view/numbers.ts'
 import type { Proposal } from './fix.ts'
 import type { Trial } from './trial.ts'
@@ -18,9 +18,9 @@ export function* placeFix(trial: Trial, met: number, ready: number | null): Gene
   for (let stop = from; stop < Math.min(route.stops.length, from + mostTried); stop++) {
     const place = trial.game.places[route.stops[stop]!]!
     if (place.key === row.place) continue
-    const diff = { ...moveItem(trial.records, { kind: 'gate', row }, { place: place.key, after: contents.get(place.key)?.at(-1)?.row.key ?? null }), name: `move ${called(row)} to ${called(place)}` }
+    const diff = { ...moveItem(trial.records, { kind: 'gate', row }, { place: place.key, after: contents.get(place.key)?.at(-1)?.row.key ?? null }), name: `move ${labelOf(row)} to ${labelOf(place)}` }
     if (!trial.mends(diff)) continue
-    yield { kind: 'place', says: `move it to ${called(place)}, ${countText(stop - met, 'stop')} later`, diff }
+    yield { kind: 'place', says: `move it to ${labelOf(place)}, ${countText(stop - met, 'stop')} later`, diff }
     return
   }
 }

@@ -1,11 +1,11 @@
 import type { Diff } from '../../change/diff.ts'
 import { apply } from '../../change/diff.ts'
 import { setFields } from '../../change/edits.ts'
+import { labelOf } from '../../plan/label-of.ts'
 import { inOrder, type Records } from '../../plan/records.ts'
 import { wholeFrom } from '../../plan/source.ts'
 import { compile } from '../../rules/compile.ts'
 import { numberText } from '../../view/numbers.ts'
-import { called } from '../findings/finding-rule.ts'
 import type { LockoutBound } from '../lockout/bound.ts'
 import { checkLockouts } from '../lockout/lockout-check.ts'
 import type { LockoutPart, Move } from '../result.ts'
@@ -79,7 +79,7 @@ function* cheaper(records: Records, tally: string): Generator<Proposal> {
   for (const gate of inOrder(records, 'gate').filter(({ role, costs }) => role === 'main' && costs.some((cost) => cost.tally === tally))) {
     const amount = gate.costs.find((cost) => cost.tally === tally)!.amount
     const costs = gate.costs.filter((cost) => cost.tally !== tally)
-    yield { says: `let ${called(gate)} cost no ${tally} (${numberText(amount)} now)`, diff: setFields(records, 'gate', gate.key, { costs }, `${called(gate)} costs no ${tally}`) }
+    yield { says: `let ${labelOf(gate)} cost no ${tally} (${numberText(amount)} now)`, diff: setFields(records, 'gate', gate.key, { costs }, `${labelOf(gate)} costs no ${tally}`) }
   }
 }
 
@@ -92,7 +92,7 @@ function* moreOf(records: Records, tally: string, amount: number): Generator<Pro
     if (at < 0 || row.requires !== '') continue
     const more = Math.ceil(amount / count)
     const raised = yields.map((y, i) => (i === at ? { ...y, min: y.min + more, max: y.max + more } : y))
-    yield { says: `let ${called(row)} give ${numberText(more)} ${tally} more a unit`, diff: setFields(records, 'source', row.key, { yields: raised }, `${called(row)} gives ${numberText(more)} more ${tally}`) }
+    yield { says: `let ${labelOf(row)} give ${numberText(more)} ${tally} more a unit`, diff: setFields(records, 'source', row.key, { yields: raised }, `${labelOf(row)} gives ${numberText(more)} more ${tally}`) }
     return
   }
 }
@@ -101,5 +101,5 @@ function* moreOf(records: Records, tally: string, amount: number): Generator<Pro
 function* withoutEnd(records: Records, tally: string): Generator<Proposal> {
   const wholeOf = wholeFrom(inOrder(records, 'pattern'))
   const row = inOrder(records, 'source').find((source) => !wholeOf(source).respawns && source.requires === '' && wholeOf(source).takes.length === 0 && wholeOf(source).yields.some((y) => y.tally === tally && y.min > 0))
-  if (row) yield { says: `let ${called(row)} be repeated, as grinding for ${tally}`, diff: setFields(records, 'source', row.key, { respawns: true }, `${called(row)} can be repeated`) }
+  if (row) yield { says: `let ${labelOf(row)} be repeated, as grinding for ${tally}`, diff: setFields(records, 'source', row.key, { respawns: true }, `${labelOf(row)} can be repeated`) }
 }

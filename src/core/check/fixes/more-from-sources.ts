@@ -1,9 +1,9 @@
 import { setFields } from '../../change/edits.ts'
 import { mostUnits, unitsPerOne } from '../../plan/basics.ts'
+import { labelOf } from '../../plan/label-of.ts'
 import { wholeSource } from '../../plan/source.ts'
 import type { GameSource } from '../../rules/game.ts'
 import { numberText } from '../../view/numbers.ts'
-import { called } from '../findings/finding-rule.ts'
 import { bears, relevanceOf } from '../route/relevance.ts'
 import type { Proposal } from './fix.ts'
 import { leastThat, withSource, type Trial } from './trial.ts'
@@ -33,8 +33,8 @@ function* moreUnits(trial: Trial, s: number): Generator<Proposal> {
   const source = trial.game.sources[s]!
   const more = leastThat(mostMore, (n) => trial.isHopeful(withSource(trial.game, s, { count: source.count + n })))
   if (more === null || source.count + more > mostUnits) return
-  const says = `${numberText(more)} more of ${called(source)} (${numberText(source.count + more)} instead of ${numberText(source.count)})`
-  const diff = setFields(trial.records, 'source', source.key, { count: source.count + more }, `${numberText(more)} more of ${called(source)}`)
+  const says = `${numberText(more)} more of ${labelOf(source)} (${numberText(source.count + more)} instead of ${numberText(source.count)})`
+  const diff = setFields(trial.records, 'source', source.key, { count: source.count + more }, `${numberText(more)} more of ${labelOf(source)}`)
   if (trial.mends(diff)) yield { kind: 'source', says, diff }
 }
 
@@ -49,7 +49,7 @@ function* moreAUnit(trial: Trial, s: number, counts: (tally: number) => boolean)
   const yields = wholeSource(row, pattern).yields.map((y, i) => (i === at ? { ...y, min: y.min + more, max: y.max + more } : y))
   const { tally, min, max } = yields[at]!
   const amount = min === max ? numberText(min) : `${numberText(min)} to ${numberText(max)}`
-  const says = `${called(source)} gives ${amount} ${tally} a unit, ${numberText(more)} more`
-  const diff = setFields(trial.records, 'source', source.key, { yields }, `${called(source)} gives ${numberText(more)} more ${tally}`)
+  const says = `${labelOf(source)} gives ${amount} ${tally} a unit, ${numberText(more)} more`
+  const diff = setFields(trial.records, 'source', source.key, { yields }, `${labelOf(source)} gives ${numberText(more)} more ${tally}`)
   if (trial.mends(diff)) yield { kind: 'source', says, diff }
 }

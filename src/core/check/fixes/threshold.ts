@@ -1,8 +1,8 @@
 import { setFields } from '../../change/edits.ts'
 import { mirrored } from '../../language/operators.ts'
+import { labelOf } from '../../plan/label-of.ts'
 import type { Cost } from '../../plan/yield.ts'
 import { fromUnits } from '../../rules/compile.ts'
-import { called } from '../findings/finding-rule.ts'
 import type { GateResult, Quantiles } from '../result.ts'
 import { compile } from '../../rules/compile.ts'
 import { apply, squash, type Diff } from '../../change/diff.ts'
@@ -27,7 +27,7 @@ export function* thresholdFix(trial: Trial): Generator<Proposal> {
     records = apply(records, step)
     const gate = records.gate.get(trial.keys.gate)!
     const before = trial.records.gate.get(trial.keys.gate)!
-    const diff = squash(steps, `lower what ${called(gate)} asks for`)
+    const diff = squash(steps, `lower what ${labelOf(gate)} asks for`)
     if (!trial.mends(diff)) continue
     const parts = [gate.requires === before.requires ? [] : [`ask for ${gate.requires || 'nothing'} instead of ${before.requires}`], costsText(before.costs, gate.costs)]
     yield { kind: 'threshold', says: parts.flat().join(', '), diff }
@@ -61,7 +61,7 @@ function lowered(records: Records, key: string, gate: CompiledGate, result: Gate
   })
   const paysLess = costs.some((cost, i) => cost.amount !== row.costs[i]!.amount)
   if (requires === row.requires && !paysLess) return null
-  const diff = setFields(records, 'gate', key, { requires, ...(paysLess && { costs: costs.filter((cost) => cost.amount > 0) }) }, `lower what ${called(row)} asks for`)
+  const diff = setFields(records, 'gate', key, { requires, ...(paysLess && { costs: costs.filter((cost) => cost.amount > 0) }) }, `lower what ${labelOf(row)} asks for`)
   return paysLess && costs.some((cost) => cost.amount === 0) ? null : diff
 }
 

@@ -1,3 +1,4 @@
+import { labelOf } from '../../plan/label-of.ts'
 import { fromUnits } from '../../rules/compile.ts'
 import { askedOf, gatesOnWay, isOpen } from '../../rules/engine.ts'
 import type { Game } from '../../rules/game.ts'
@@ -16,7 +17,7 @@ export function missingText(game: Game, from: State): string {
   const barred = places.flatMap((p) => game.places[p]!.ways.flatMap(({ passage, to }) => (places.includes(to) ? [] : gatesOnWay(game, passage, to).filter(isClosed))))
   const here = places.flatMap((p) => game.places[p]!.contents.flatMap(({ gate }) => (gate !== null && game.gates[gate]!.main && isClosed(gate) ? [gate] : [])))
   // A bar on the way on is what matters; main gates that bar nothing are told where no way is barred.
-  const parts = [...new Set(barred.length ? barred : here)].slice(0, 4).map((g) => `${game.gates[g]!.name || game.gates[g]!.id} ${asked(game, state, g)}`)
+  const parts = [...new Set(barred.length ? barred : here)].slice(0, 4).map((g) => `${labelOf(game.gates[g]!)} ${asked(game, state, g)}`)
   if (parts.length) return parts.join('; ')
   return places.some((p) => game.places[p]!.ways.length > 0) ? 'every way on leads nowhere that helps' : 'there is no way on from here'
 }

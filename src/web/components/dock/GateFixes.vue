@@ -3,6 +3,7 @@ import { computed, onUnmounted, watch } from 'vue'
 import type { Fix } from '../../../core/check/fixes/fix.ts'
 import { isTrouble, type GateResult } from '../../../core/check/result.ts'
 import { addRecord, freeId } from '../../../core/change/edits.ts'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import { byId, inOrder, type Records, type Row } from '../../../core/plan/records.ts'
 import { walkToGate } from '../../../core/play/walk-of-route.ts'
 import { compile } from '../../../core/rules/compile.ts'
@@ -42,7 +43,7 @@ function besides(fix: Fix): { text: string; worse: boolean }[] {
   return [...all.filter(({ worse }) => worse), ...all.filter(({ worse }) => !worse)]
 }
 /** A walk of this kind of player to where the gate is due, which holds once the gate opens: red before a fix, green after it. */
-const keptName = computed(() => `${props.gate.name || props.gate.id}, ${profileOf.value?.name || profileOf.value?.id || ''}`)
+const keptName = computed(() => `${labelOf(props.gate)}, ${profileOf.value?.name || profileOf.value?.id || ''}`)
 const isKept = computed(() => inOrder(props.records, 'walk').some((row) => row.name === keptName.value))
 function keepWalk(): void {
   const { game } = compile(props.records)

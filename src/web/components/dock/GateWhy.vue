@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
-import type { GateResult } from '../../../core/check/result.ts'
+import type { GateResult, Quantiles } from '../../../core/check/result.ts'
 import type { ReadExplanation } from '../../../core/check/route/explain.ts'
 import { inOrder, type Records, type Row } from '../../../core/plan/records.ts'
-import { marginText, numberText, percentText } from '../../../core/view/numbers.ts'
+import { numberText, percentText, shortMarginText, shortNumberText } from '../../../core/view/numbers.ts'
 import { conditionText, debtText, namesOf, readySentence, shortText, sumsOf, type Sum, verdictSentence, xpShort } from '../../../core/view/why.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import GateSum from './GateSum.vue'
@@ -41,6 +41,10 @@ const placeAt = (stop: number) => names.value.place(check.view?.result?.stops[st
 const isRandom = computed(() => props.result.comparisons.some((c) => c.has && c.has.min !== c.has.max))
 const leader = computed(() => inOrder(props.records, 'character')[0]?.id ?? null)
 const short = computed(() => (explanation.value ? props.result.comparisons.map((c) => xpShort(props.records, c, leader.value, explanation.value!)).find((found) => found !== null) : null))
+/** There is room for short numbers; the whole one is told to who asks. */
+const written = (n: number | null | undefined, text: (n: number) => string) => (n === null || n === undefined ? '–' : text(n))
+const exact = (n: number | null | undefined) => (n === null || n === undefined ? undefined : numberText(n))
+const spreadText = ({ q05, q95 }: Quantiles) => `9 in 10 have ${q05 === q95 ? numberText(q05) : `${numberText(q05)} to ${numberText(q95)}`}`
 const conditions = computed(() => explanation.value?.conditions ?? [])
 const lost = computed(() => explanation.value?.lost ?? [])
 const debts = computed(() => props.result.debt.slice(0, 4))
@@ -54,15 +58,15 @@ const alone = computed(() => props.result.debt.length > 0 && props.result.debt[0
     <table v-if="result.comparisons.length || conditions.length" class="asks">
       <thead><tr><th>asks for</th><th class="num">has</th><th class="num">needs</th><th class="num">margin</th></tr></thead>
       <tbody>
-        <tr v-for="(comparison, i) in result.comparisons" :key="i" :class="comparison.holds === 1 ? '' : 'unmet'">
-          <td class="mono">{{ comparison.text }}</td>
-          <td class="num" :title="comparison.has ? `5 % to 95 %: ${numberText(comparison.has.q05)} to ${numberText(comparison.has.q95)}` : ''">{{ comparison.has ? numberText(comparison.has.median) : '–' }}</td>
-          <td class="num">{{ comparison.need === null ? '–' : numberText(comparison.need) }}</td>
-          <td class="num"><b>{{ comparison.margin === null ? '–' : marginText(comparison.margin) }}</b></td>
-        </tr>
-        <tr v-for="(comparison, i) in isRandom ? result.comparisons : []" :key="`range ${i}`" class="soft range">
-          <td class="mono">{{ comparison.text }}</td><td colspan="3" class="num">{{ comparison.has ? `${numberText(comparison.has.q05)} to ${numberText(comparison.has.q95)} for 9 in 10; holds for ${percentText(comparison.holds)}` : '–' }}</td>
-        </tr>
+        <template v-for="(comparison, i) in result.comparisons" :key="i">
+          <tr :class="comparison.holds === 1 ? '' : 'unmet'">
+            <td class="mono">{{ comparison.text }}</td>
+            <td class="num" :title="exact(comparison.has?.median)">{{ written(comparison.has?.median, shortNumberText) }}</td>
+            <td class="num" :title="exact(comparison.need)">{{ written(comparison.need, shortNumberText) }}</td>
+            <td class="num" :title="exact(comparison.margin)"><b>{{ written(comparison.margin, shortMarginText) }}</b></td>
+          </tr>
+          <tr v-if="isRandom && comparison.has" class="soft range"><td colspan="4">{{ spreadText(comparison.has) }}; holds for {{ percentText(comparison.holds) }}</td></tr>
+        </template>
         <tr v-for="condition in conditions" :key="condition.text" :class="condition.holds || result.verdict === 'clear' ? '' : 'unmet'" :title="isRandom ? 'In the middle walk' : undefined" data-test="condition">
           <td class="mono">{{ condition.text }}</td><td colspan="3" class="num">{{ conditionText(condition, check.gate, placeAt) }}</td>
         </tr>
@@ -94,8 +98,8 @@ th { color: var(--soft); font-weight: 400; text-align: left; }
 th.num { text-align: right; }
 td { padding: 1px 0; vertical-align: top; }
 td.num { padding-left: 8px; white-space: nowrap; }
-.asks td.mono { font-size: 11.5px; word-break: break-word; }
+.asks td.mono { font-size: 11.5px; min-width: 84px; overflow-wrap: anywhere; }
 .unmet, .unmet td { color: var(--short); }
-.range td { font-size: 11px; }
+.range td { font-size: 11px; padding-bottom: 4px; }
 ul { margin: 2px 0 0; padding-left: 16px; font-size: 12px; }
 </style>

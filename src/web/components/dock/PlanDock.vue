@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { labelOf, removeRecords } from '../../../core/change/edits.ts'
+import { removeRecords } from '../../../core/change/edits.ts'
 import { asksText } from '../../../core/exchange/row-text.ts'
 import { kindEntry } from '../../../core/plan/kinds.ts'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import type { Records, Row } from '../../../core/plan/records.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'

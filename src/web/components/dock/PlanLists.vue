@@ -3,6 +3,7 @@ import { addRecord, freeId, removeRecords } from '../../../core/change/edits.ts'
 import { issueText } from '../../../core/plan/issue-text.ts'
 import { pathText } from '../../../core/plan/issue.ts'
 import type { KindName } from '../../../core/plan/kinds.ts'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import { inOrder, type Records } from '../../../core/plan/records.ts'
 import { freshRecord } from '../../../core/change/fresh.ts'
 import { useCheckStore } from '../../stores/check.ts'
@@ -64,8 +65,8 @@ function remove(kind: KindName, key: string): void {
       <ul>
         <LongList v-slot="{ item: row }" :items="rowsOf(kind)" :name="kind">
           <li :key="row.key">
-            <button class="link" @click="selection.choose(kind, row.key)">{{ row.name || row.id }}</button>
-            <button class="quiet soft" :aria-label="`Delete ${row.name || row.id}`" @click="remove(kind, row.key)">×</button>
+            <button class="link" @click="selection.choose(kind, row.key)">{{ labelOf(row) }}</button>
+            <button class="quiet soft" :aria-label="`Delete ${labelOf(row)}`" @click="remove(kind, row.key)">×</button>
           </li>
         </LongList>
       </ul>

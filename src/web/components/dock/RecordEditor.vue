@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { labelOf, renameId, setFields } from '../../../core/change/edits.ts'
+import { renameId, setFields } from '../../../core/change/edits.ts'
 import type { PlanIssue } from '../../../core/plan/issue.ts'
 import { issueText } from '../../../core/plan/issue-text.ts'
 import { kindEntry, type KindName } from '../../../core/plan/kinds.ts'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import { recordFault } from '../../../core/plan/record-fault.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import { slugPattern } from '../../../core/plan/basics.ts'

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import { inOrder, type Records } from '../../../core/plan/records.ts'
 import ChoiceSelect from '../ChoiceSelect.vue'
 import { choicesOf } from '../choices.ts'
@@ -10,7 +11,7 @@ const emit = defineEmits<{ take: [value: string[]] }>()
 
 const stops = computed(() => props.value as string[])
 const places = computed(() => inOrder(props.records, 'place'))
-const names = computed(() => new Map(places.value.map((place) => [place.id, place.name || place.id])))
+const names = computed(() => new Map(places.value.map((place) => [place.id, labelOf(place)])))
 const choices = computed(() => [{ value: '', text: 'Add a stop …' }, ...choicesOf(places.value)])
 /** Another one after each stop that is added: what was chosen is chosen no more. */
 const added = ref(0)

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { labelOf, setFields } from '../../../core/change/edits.ts'
+import { setFields } from '../../../core/change/edits.ts'
 import { amountText } from '../../../core/exchange/gives.ts'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import type { Records, Row } from '../../../core/plan/records.ts'
 import { capsOf } from '../../../core/view/caps.ts'
 import { marginText, numberText } from '../../../core/view/numbers.ts'
@@ -14,7 +15,7 @@ const plan = usePlanStore()
 
 const troubles = computed(() => formTroubles(props.character, props.curve))
 const caps = computed(() => capsOf(props.records, props.character))
-const stats = computed(() => props.character.stats.map((stat) => ({ name: stat.name || stat.id, values: statValues(stat, props.curve) })))
+const stats = computed(() => props.character.stats.map((stat) => ({ name: labelOf(stat), values: statValues(stat, props.curve) })))
 const levels = computed(() => Array.from({ length: props.curve.maxLevel - props.curve.firstLevel + 1 }, (_, i) => props.curve.firstLevel + i))
 const words = { gap: 'no form', overlap: 'two forms', beyond: 'beyond the top' } as const
 

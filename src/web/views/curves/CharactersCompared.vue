@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import { inOrder, type Records } from '../../../core/plan/records.ts'
 import { numberText } from '../../../core/view/numbers.ts'
 import type { ProfileView } from '../../workers/check.worker.ts'
@@ -7,7 +8,7 @@ import type { ProfileView } from '../../workers/check.worker.ts'
 /** The levels of all characters beside each other, stop by stop, as one kind of player has them on leaving. */
 const props = defineProps<{ records: Records; everyone: ProfileView[]; profileKey: string | null }>()
 const characters = computed(() => inOrder(props.records, 'character'))
-const names = computed(() => new Map(inOrder(props.records, 'place').map((place) => [place.id, place.name || place.id])))
+const names = computed(() => new Map(inOrder(props.records, 'place').map((place) => [place.id, labelOf(place)])))
 const view = computed(() => props.everyone.find((one) => one.key === props.profileKey) ?? props.everyone[0])
 const rows = computed(() => (view.value?.stops ?? []).map((stop) => ({ name: names.value.get(stop.place) ?? stop.place, levels: characters.value.map(({ id }) => stop.levels[id]?.median ?? null) })))
 </script>
@@ -18,7 +19,7 @@ const rows = computed(() => (view.value?.stops ?? []).map((stop) => ({ name: nam
     <p class="soft">Levels on leaving, {{ view?.name ?? 'no kind of player' }}, in the middle.</p>
     <div class="scroll" tabindex="0" role="region" aria-label="Levels of all characters">
       <table>
-        <thead><tr><th>place</th><th v-for="character in characters" :key="character.key" class="num">{{ character.name || character.id }}</th></tr></thead>
+        <thead><tr><th>place</th><th v-for="character in characters" :key="character.key" class="num">{{ labelOf(character) }}</th></tr></thead>
         <tbody><tr v-for="(row, i) in rows" :key="i"><td>{{ row.name }}</td><td v-for="(level, c) in row.levels" :key="c" class="num">{{ level === null ? '–' : numberText(level) }}</td></tr></tbody>
       </table>
     </div>

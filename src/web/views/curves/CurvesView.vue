@@ -3,8 +3,9 @@ import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { ElMessageBox } from 'element-plus'
 import { usersOfId } from '../../../core/change/users.ts'
 import { freshRecord } from '../../../core/change/fresh.ts'
-import { addRecord, freeId, labelOf, removeRecords } from '../../../core/change/edits.ts'
+import { addRecord, freeId, removeRecords } from '../../../core/change/edits.ts'
 import type { Fit } from '../../../core/change/fit-curve.ts'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import { inOrder, type Row } from '../../../core/plan/records.ts'
 import { issueText } from '../../../core/plan/issue-text.ts'
 import { capsOf } from '../../../core/view/caps.ts'
@@ -64,7 +65,7 @@ const units = computed((): XpUnit[] => {
 })
 const unitChoices = computed(() => units.value.map(({ id, name }) => ({ value: id, text: name })))
 const unit = computed(() => units.value.find((one) => one.id === unitId.value) ?? units.value[0] ?? null)
-const names = computed(() => new Map(plan.records ? inOrder(plan.records, 'place').map((row) => [row.id, row.name || row.id]) : []))
+const names = computed(() => new Map(plan.records ? inOrder(plan.records, 'place').map((row) => [row.id, labelOf(row)]) : []))
 const reached = computed(() => {
   const id = character.value?.id
   return id === undefined ? [] : everyone.value.map(({ name, stops }) => ({

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
-import { setFields, labelOf } from '../../../core/change/edits.ts'
+import { setFields } from '../../../core/change/edits.ts'
 import { positionAt, type Fit, type FitKind } from '../../../core/change/fit-curve.ts'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import { inOrder, type Records, type Row } from '../../../core/plan/records.ts'
 import { marginText, numberText } from '../../../core/view/numbers.ts'
 import ChoiceSelect from '../../components/ChoiceSelect.vue'
@@ -23,7 +24,7 @@ const state = ref<'idle' | 'looking' | 'none'>('idle')
 const search = new LongSearch()
 
 const profile = computed(() => props.everyone.find((one) => one.key === props.profileKey) ?? props.everyone[0])
-const names = computed(() => new Map(inOrder(props.records, 'place').map((place) => [place.id, place.name || place.id])))
+const names = computed(() => new Map(inOrder(props.records, 'place').map((place) => [place.id, labelOf(place)])))
 const stops = computed(() => (profile.value?.stops ?? []).map((one, i) => ({ i, name: names.value.get(one.place) ?? one.place, xp: one.tallies[props.character.experience]?.median ?? 0, level: one.levels[props.character.id]?.median ?? 0 })))
 const wanted = computed(() => points.value.flatMap((point) => (stops.value[point.stop] ? [{ ...point, xp: stops.value[point.stop]!.xp, name: stops.value[point.stop]!.name }] : [])).sort((a, b) => a.stop - b.stop))
 const now = computed(() => wanted.value.map((point) => positionAt(props.curve, point.xp)))
@@ -72,7 +73,7 @@ const ruleText = computed(() => {
       <button class="act plain" data-test="fit add">Add</button>
       <label>by <select v-model="kind" data-test="fit kind"><option value="growth">a growth</option><option value="formula" :disabled="curve.rule.kind !== 'formula'">the numbers of the formula</option><option value="table">a table</option></select></label>
     </form>
-    <p class="soft">{{ character.name || character.id }}, {{ profile?.name ?? 'no kind of player' }}. XP is the median of what such a player has there.</p>
+    <p class="soft">{{ labelOf(character) }}, {{ profile?.name ?? 'no kind of player' }}. XP is the median of what such a player has there.</p>
     <table v-if="wanted.length">
       <thead><tr><th>on leaving</th><th class="num">XP</th><th class="num">wanted</th><th class="num">now</th><th class="num">then</th><th class="num">missed by</th><th /></tr></thead>
       <tbody>

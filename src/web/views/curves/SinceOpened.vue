@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, shallowRef, watch } from 'vue'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import { inOrder, type Records } from '../../../core/plan/records.ts'
 import { verdictOrder, verdictWords } from '../../../core/view/verdict-text.ts'
 import VerdictMark from '../../components/VerdictMark.vue'
@@ -16,7 +17,7 @@ watch([now, chosen], ([, key], [, old] = [now.value, '']) => {
   if ((!before.value || key !== old) && now.value.size) before.value = now.value
 }, { immediate: true })
 
-const names = computed(() => new Map(inOrder(props.records, 'gate').map((row) => [row.id, row.name || row.id])))
+const names = computed(() => new Map(inOrder(props.records, 'gate').map((row) => [row.id, labelOf(row)])))
 const turned = computed(() => [...now.value].flatMap(([gate, after]) => {
   const was = before.value?.get(gate)
   return was === undefined || was === after ? [] : [{ gate, was, after, worse: verdictOrder.indexOf(after) > verdictOrder.indexOf(was) }]

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import { contentsByPlace, type Records } from '../../../core/plan/records.ts'
 import type { MapData } from '../../../core/view/map.ts'
 import { countText, numberText } from '../../../core/view/numbers.ts'
@@ -30,7 +31,7 @@ const wave = (n: number | null) => (n === null ? 'never' : `wave ${n}`)
     <span>{{ countText(contents.length - gates.length, 'source') }}, {{ countText(gates.length, 'gate') }}; in all {{ gives || 'it gives nothing' }}<template v-if="place.earns.length">; to be earned: {{ place.earns.map(({ tally, most }) => `0 to ${numberText(most)} ${tally}`).join(', ') }}</template>.</span>
     <span v-if="ways.length">Ways: <button v-for="way in ways" :key="way.key" class="link" :class="{ bad: way.loses }" @click="selection.choose('passage', way.key)">{{ way.text }}<template v-if="way.loses"> (main content is lost behind it)</template></button></span>
     <span v-else class="bad">No way leads to it or from it: <kbd>j</kbd> joins it to another.</span>
-    <span v-if="gates.length">Gates: <button v-for="gate in gates.slice(0, 6)" :key="gate.key" class="link" @click="selection.choose('gate', gate.key)">{{ gate.name || gate.id }}</button><template v-if="gates.length > 6">and {{ gates.length - 6 }} more</template></span>
+    <span v-if="gates.length">Gates: <button v-for="gate in gates.slice(0, 6)" :key="gate.key" class="link" @click="selection.choose('gate', gate.key)">{{ labelOf(gate) }}</button><template v-if="gates.length > 6">and {{ gates.length - 6 }} more</template></span>
   </footer>
 </template>
 

@@ -1,6 +1,7 @@
 import { computed } from 'vue'
 import { addRecord, freeId, removeRecords } from '../../../core/change/edits.ts'
 import { addGateOnPassage, addGateOnPlace, addPlaceBeside, turnOneWay } from '../../../core/change/map-edits.ts'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useSelectionStore } from '../../stores/selection.ts'
 import { newKey } from '../../new-key.ts'
@@ -39,7 +40,7 @@ export function useMapEdits() {
     if (!plan.records || from === to) return
     const [a, b] = [plan.records.place.get(from)!, plan.records.place.get(to)!]
     const key = newKey()
-    plan.edit({ ...addRecord(plan.records, 'passage', key, { id: freeId(plan.records, 'passage', `${a.id}_to_${b.id}`), from: a.id, to: b.id, twoWay: true }), name: `join ${a.name || a.id} to ${b.name || b.id}` })
+    plan.edit({ ...addRecord(plan.records, 'passage', key, { id: freeId(plan.records, 'passage', `${a.id}_to_${b.id}`), from: a.id, to: b.id, twoWay: true }), name: `join ${labelOf(a)} to ${labelOf(b)}` })
     selection.choose('passage', key)
   }
 

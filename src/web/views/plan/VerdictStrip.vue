@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { GateResult } from '../../../core/check/result.ts'
 import { routeOfAllPlaces, usualPlayers } from '../../../core/change/what-is-checked.ts'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import { keysOf } from '../../../core/plan/records.ts'
 import { countText, numberText } from '../../../core/view/numbers.ts'
 import { verdictOrder, verdictShort, verdictWords } from '../../../core/view/verdict-text.ts'
@@ -50,17 +51,17 @@ const issues = computed(() => check.view?.issues.length ?? 0)
 <template>
   <div class="strip">
     <select v-if="check.routes.length" v-model="check.routeKey" aria-label="Route" data-test="route">
-      <option v-for="route in check.routes" :key="route.key" :value="route.key">{{ route.name || route.id }}</option>
+      <option v-for="route in check.routes" :key="route.key" :value="route.key">{{ labelOf(route) }}</option>
     </select>
     <select v-if="check.profiles.length" v-model="check.profileKey" aria-label="Kind of player" data-test="profile">
-      <option v-for="profile in check.profiles" :key="profile.key" :value="profile.key">{{ profile.name || profile.id }} player</option>
+      <option v-for="profile in check.profiles" :key="profile.key" :value="profile.key">{{ labelOf(profile) }} player</option>
     </select>
     <button v-if="check.profiles.length" class="quiet all" :class="{ on: check.showsEveryone }" :aria-pressed="check.showsEveryone" title="All kinds of player at once (a)" data-test="everyone" @click="check.showsEveryone = !check.showsEveryone">all</button>
     <p v-if="missing" class="missing" role="status" data-test="nothing checked">{{ missing.says }} <button class="act plain" @click="missing.mend()">{{ missing.act }}</button></p>
     <div class="ticks" role="group" aria-label="Gates in route order">
       <button
         v-for="{ gate, result } in ticks" :key="gate.key" class="tick" :class="{ chosen: selection.chosen?.key === gate.key }"
-        :title="`${gate.name}: ${verdictWords[result.verdict].one}, ${verdictShort(result)}`" :aria-label="`${gate.name}: ${verdictWords[result.verdict].one}`"
+        :title="`${labelOf(gate)}: ${verdictWords[result.verdict].one}, ${verdictShort(result)}`" :aria-label="`${labelOf(gate)}: ${verdictWords[result.verdict].one}`"
         @click="selection.choose('gate', gate.key)"
       >
         <svg width="11" height="22" viewBox="-5.5 -5.5 11 22" aria-hidden="true"><VerdictMark :verdict="result.verdict" :tall="15" /></svg>

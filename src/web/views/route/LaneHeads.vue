@@ -9,6 +9,9 @@ import type { LaneChoice } from './use-lane-choice.ts'
 const props = defineProps<{ lanes: DrawnLane[]; choice: LaneChoice; crowded: { id: string; name: string }[]; width: number }>()
 const emit = defineEmits<{ zoom: [by: number, at?: number]; pan: [lane: DrawnLane, by: number] }>()
 
+/** What stands at the right of the wide lane's name, in pixels. */
+const toolsWidth = 172
+
 const heads = ref<HTMLElement>()
 const chooser = ref<InstanceType<typeof LaneChooser>[]>([])
 let panning: { lane: DrawnLane; x: number } | null = null
@@ -36,10 +39,10 @@ defineExpose({ chooseLanes: () => chooser.value[0]?.toggle(), wideOf })
 <template>
   <div ref="heads" class="heads" :style="{ width: `${width}px` }">
     <button
-      v-for="lane in lanes" :key="lane.id" class="head" :class="{ wide: lane.wide }" :style="{ left: `${lane.left}px`, width: lane.wide ? undefined : `${lane.width}px` }"
+      v-for="lane in lanes" :key="lane.id" class="head" :class="{ wide: lane.wide }" :style="{ left: `${lane.left}px`, width: lane.wide ? `${lane.width - toolsWidth}px` : `${lane.width}px` }"
       :title="lane.wide ? lane.name : `Show ${lane.name} wide`" @click="choice.widen(lane.id)"
     >{{ lane.name }}</button>
-    <span v-for="lane in lanes.filter((one) => one.wide)" :key="`zoom ${lane.id}`" class="tools" :style="{ left: `${lane.left + lane.width - 172}px` }">
+    <span v-for="lane in lanes.filter((one) => one.wide)" :key="`zoom ${lane.id}`" class="tools" :style="{ left: `${lane.left + lane.width - toolsWidth}px` }">
       <LaneChooser ref="chooser" :choice="choice" :crowded="crowded" />
       <button class="quiet" aria-label="Zoom out" title="Zoom out (-)" :disabled="!lane.zoomed" @click="emit('zoom', 0.5)">−</button>
       <button class="quiet" aria-label="Zoom in" title="Zoom in (+)" @click="emit('zoom', 2)">+</button>
@@ -62,7 +65,7 @@ defineExpose({ chooseLanes: () => chooser.value[0]?.toggle(), wideOf })
 .heads { flex: none; position: relative; }
 svg { display: block; overflow: visible; }
 .head { background: none; border: 0; color: var(--ink); cursor: pointer; font-size: 11px; font-weight: 600; line-height: 1.15; max-height: 39px; overflow: hidden; overflow-wrap: anywhere; padding: 3px 2px 0 6px; position: absolute; text-align: left; top: 0; z-index: 1; }
-.head.wide { font-size: 13px; padding: 6px 4px 0 12px; white-space: nowrap; }
+.head.wide { font-size: 13px; padding: 6px 4px 0 12px; text-overflow: ellipsis; white-space: nowrap; }
 .tools { display: flex; justify-content: end; position: absolute; top: 1px; width: 170px; z-index: 1; }
 .tools .quiet { font-size: 12px; padding: 4px 6px; }
 .edge { stroke: var(--line); }

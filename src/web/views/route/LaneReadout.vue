@@ -3,11 +3,12 @@ import { computed } from 'vue'
 import { numberText } from '../../../core/view/numbers.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import type { DrawnLane } from '../../draw/lane-scale.ts'
+import { nameOf } from './row-words.ts'
 
 /** What the player has at one row, in numbers: the row under the pointer, else the active one. */
 const props = defineProps<{ row: SheetRow | undefined; index: number; lanes: DrawnLane[] }>()
 
-const name = computed(() => (props.row?.type === 'place' ? props.row.place.name : props.row?.type === 'source' ? props.row.source.name : props.row?.type === 'gate' ? props.row.gate.name : ''))
+const name = computed(() => (props.row ? nameOf(props.row).name : ''))
 const short = (n: number) => numberText(Math.round(n * 100) / 100)
 const values = computed(() => props.lanes.flatMap((lane) => {
   const point = lane.line?.at(props.index)

@@ -14,6 +14,7 @@ import type { Diff } from '../../../core/change/diff.ts'
 import { withThreshold } from '../../../core/change/threshold.ts'
 import type { readEntry } from '../../../core/exchange/entry-line.ts'
 import type { PlanIssue } from '../../../core/plan/issue.ts'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import { countText, numberText } from '../../../core/view/numbers.ts'
 import type { PlaceSum } from '../../../core/view/place-sums.ts'
@@ -186,7 +187,7 @@ function nudge(by: 1 | -1): void {
   const pegs = pegsAt(activeIndex.value)
   const peg = pegs.find((one) => one.lane === choice.wide.value) ?? pegs[0]
   const asked = peg && withThreshold(row.gate, peg, peg.at + by)
-  if (peg && asked) plan.edit(setFields(props.records, 'gate', row.gate.key, asked, `${row.gate.name || row.gate.id} asks for ${numberText(peg.at + by)} instead of ${numberText(peg.at)}`))
+  if (peg && asked) plan.edit(setFields(props.records, 'gate', row.gate.key, asked, `${labelOf(row.gate)} asks for ${numberText(peg.at + by)} instead of ${numberText(peg.at)}`))
 }
 
 const keys: Record<string, () => void> = {
@@ -270,6 +271,10 @@ defineExpose({
 
 const rowsWidth = toRef(() => `${textWidth.value}px`)
 const spot = computed(() => entrySpot(props.records, activeRow.value))
+const spotName = computed(() => {
+  const place = props.records.place.get(spot.value?.place ?? '')
+  return place ? labelOf(place) : null
+})
 const context = computed(() => entryContext(props.records, spot.value?.place ?? null))
 const noIssues: PlanIssue[] = []
 function issuesOf(index: number) {
@@ -346,7 +351,7 @@ const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row ===
     </div>
     <LaneReadout :row="rows[readIndex]" :index="readIndex" :lanes="lanes" />
     <SelectionBar v-if="others.size > 1" ref="selectionBar" :records="records" :items="chosenItems" :rows="others.size" @copy="copyChosen" @remove="removeChosen" @leave="clear(); focusGrid()" />
-    <EntryLine ref="entry" :context="context" :place-name="records.place.get(spot?.place ?? '')?.name ?? null" @enter="enter" @leave="focusGrid" />
+    <EntryLine ref="entry" :context="context" :place-name="spotName" @enter="enter" @leave="focusGrid" />
     <PasteDialog ref="paste" :records="records" :context="context" :spot="spot" @pasted="afterPaste" />
     <DragTip v-if="drag" :records="records" :drag="drag" />
   </section>

@@ -9,7 +9,7 @@ import type { SheetRow } from '../../../core/view/sheet.ts'
 import { verdictShort, verdictWords } from '../../../core/view/verdict-text.ts'
 import VerdictMark from '../../components/VerdictMark.vue'
 import CellEditor from './CellEditor.vue'
-import { askedText, placeLine } from './row-height.ts'
+import { askedText, nameOf, placeLine } from './row-words.ts'
 import { cells, type Cell } from './sheet-actions.ts'
 import type { CellEdit, Onward } from './use-cell-editing.ts'
 
@@ -30,16 +30,21 @@ const emit = defineEmits<{ pick: [cell: Cell, event: MouseEvent]; edit: [cell: C
 const item = computed(() => (props.row.type === 'source' ? props.row.source : props.row.type === 'gate' ? props.row.gate : null))
 const texts = computed((): Record<Cell, string> => {
   const { row } = props
-  if (row.type === 'heading') return { name: row.text, asks: row.hint, role: '' }
-  if (row.type === 'place') return { name: row.place.name, asks: placeLine(row, props.sums), role: '' }
-  const record = row.type === 'source' ? row.source : row.gate
-  return { name: record.name, asks: askedText(props.records, row), role: record.role }
+  const { name } = nameOf(row)
+  if (row.type === 'heading') return { name, asks: row.hint, role: '' }
+  if (row.type === 'place') return { name, asks: placeLine(row, props.sums), role: '' }
+  return { name, asks: askedText(props.records, row), role: item.value!.role }
 })
 const problem = computed(() => props.issues.map(issueText).join('; '))
-const guards = computed(() => (props.row.type === 'gate' && props.row.gate.stays === 'live' ? 'live' : ''))
+const says = computed(() => nameOf(props.row).says)
+/** An id stands where a name is missing. */
+const isNameless = computed(() => (props.row.type === 'place' ? props.row.place : item.value)?.name === '')
+const verdict = computed(() => (props.gate ? verdictShort(props.gate) : ''))
+/** More letters than stand in one line of the column. */
+const isLong = computed(() => verdict.value.length > 8)
 
 function classOf(cell: Cell) {
-  return [cell, { active: props.active && props.activeCell === cell, editing: props.editing?.cell === cell, mono: cell === 'asks' && props.row.type === 'gate' }]
+  return [cell, { active: props.active && props.activeCell === cell, editing: props.editing?.cell === cell, mono: (cell === 'asks' && props.row.type === 'gate') || (cell === 'name' && isNameless.value) }]
 }
 </script>
 
@@ -55,11 +60,11 @@ function classOf(cell: Cell) {
       @mousedown="emit('pick', cell, $event)" @dblclick="emit('edit', cell)"
     >
       <CellEditor v-if="editing?.cell === cell" :edit="editing" @commit="(text, then) => emit('commit', text, then)" @cancel="emit('cancel')" />
-      <template v-else>{{ texts[cell] }}<i v-if="cell === 'name' && row.type === 'place' && row.again" class="soft"> · visited again</i><i v-if="cell === 'name' && guards" class="soft"> · {{ guards }}</i></template>
+      <template v-else>{{ texts[cell] }}<i v-if="cell === 'name' && says" class="soft">{{ says }}</i></template>
     </span>
     <span class="verdict" role="gridcell" :class="gate ? `verdict-${gate.verdict}` : ''">
       <b v-if="problem" class="problem" :title="problem">error</b>
-      <b v-else-if="gate" :title="`${verdictWords[gate.verdict].one}: ${verdictWords[gate.verdict].means}`">{{ verdictShort(gate) }}</b>
+      <b v-else-if="gate" :class="{ long: isLong }" :title="`${verdictWords[gate.verdict].one}: ${verdictWords[gate.verdict].means}`">{{ verdict }}</b>
     </span>
   </div>
 </template>
@@ -84,8 +89,9 @@ function classOf(cell: Cell) {
 .cell.active { box-shadow: inset 0 0 0 1px var(--line); }
 .scroller:focus .cell.active { box-shadow: inset 0 0 0 2px var(--accent); }
 .asks { font-size: 12px; }
-.asks.mono { font-family: var(--mono); font-size: 11.5px; }
+.mono { font-family: var(--mono); font-size: 11.5px; }
 .role { color: var(--soft); font-size: 11px; padding: 0 2px; }
 .verdict { padding-right: 8px; text-align: right; white-space: nowrap; }
+.long { display: inline-block; font-size: 10.5px; line-height: 11px; white-space: normal; }
 .problem { color: var(--short); text-decoration: underline wavy; }
 </style>

@@ -1,10 +1,8 @@
-import { asksText, givesText } from '../../../core/exchange/row-text.ts'
 import type { Records } from '../../../core/plan/records.ts'
-import { countText, numberText } from '../../../core/view/numbers.ts'
-import { placeSumText, type PlaceSum } from '../../../core/view/place-sums.ts'
+import type { PlaceSum } from '../../../core/view/place-sums.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import { fonts } from '../../fonts.ts'
-import { wholeOf } from './sheet-actions.ts'
+import { askedText, nameOf, placeLine } from './row-words.ts'
 import { forgetWidths, linesOf } from './text-width.ts'
 
 const lineHeight = 15
@@ -15,20 +13,6 @@ const behindAsks = 88
 /** The columns of the name and of what is given or asked for, as shares of what is left. */
 const [nameShare, asksShare] = [1 / 2.34, 1.34 / 2.34]
 const cellPadding = 9
-
-/** What a row gives or asks for, with the pattern that says it. */
-export function askedText(records: Records, row: SheetRow): string {
-  if (row.type === 'gate') return asksText(row.gate)
-  if (row.type !== 'source') return ''
-  const { pattern, requires } = row.source
-  return `${givesText(wholeOf(records, row.source))}${pattern ? ` (${pattern})` : ''}${requires ? ` if ${requires}` : ''}`
-}
-
-/** What a place is, how long it takes, and what it gives in all. */
-export function placeLine({ place, folded, again, items }: SheetRow & { type: 'place' }, sums: readonly PlaceSum[]): string {
-  const all = again ? '' : placeSumText(sums)
-  return [`${place.kind}${place.goal ? ', goal' : ''}`, `${numberText(place.minutes)} min`, ...(folded ? [countText(items, 'row')] : []), ...(all ? [all] : [])].join(' · ')
-}
 
 /** All that heights are made from, beside the row itself: a place's row is another when what it sums up is. */
 export interface HeightContext {
@@ -73,9 +57,10 @@ function rowHeight(records: Records, row: SheetRow, sums: readonly PlaceSum[], t
   if (row.type === 'heading') return lineHeight + padding
   const room = textWidth - fixedColumns
   const lines = (text: string, width: number, font: string) => linesOf(text, width - cellPadding, font)
-  if (row.type === 'place') return Math.max(lines(row.place.name, room * nameShare, fonts.place), lines(placeLine(row, sums), room * asksShare + behindAsks - cellPadding, fonts.small)) * lineHeight + padding
+  const { name, says } = nameOf(row)
+  const nameLines = (font: string) => lines(name + says, room * nameShare, font)
+  if (row.type === 'place') return Math.max(nameLines(fonts.place), lines(placeLine(row, sums), room * asksShare + behindAsks - cellPadding, fonts.small)) * lineHeight + padding
   const isGate = row.type === 'gate'
   const asks = lines(askedText(records, row), room * asksShare, isGate ? fonts.mono : fonts.small)
-  const name = lines((isGate ? row.gate : row.source).name, room * nameShare, isGate ? fonts.bold : fonts.plain)
-  return Math.max(asks, name) * lineHeight + padding
+  return Math.max(asks, nameLines(isGate ? fonts.bold : fonts.plain)) * lineHeight + padding
 }

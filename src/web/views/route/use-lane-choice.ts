@@ -1,5 +1,6 @@
 import { useLocalStorage } from '@vueuse/core'
 import { computed } from 'vue'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import { inOrder } from '../../../core/plan/records.ts'
 import type { LaneId } from '../../../core/view/lanes.ts'
 import { sameFields, stable } from '../../stable.ts'
@@ -37,8 +38,8 @@ export function useLaneChoice() {
     if (!plan.records) return []
     const characters = inOrder(plan.records, 'character')
     const heard = new Set(characters.map((c) => c.experience))
-    const tallies = inOrder(plan.records, 'tally').map((t) => ({ id: `tally ${t.id}` as LaneId, name: t.name || t.id, late: t.kind === 'flag' || heard.has(t.id) }))
-    const found: LaneName[] = [...characters.map((c) => ({ id: `level ${c.id}` as LaneId, name: `${c.name || c.id}, level` })), ...tallies.filter((t) => !t.late), ...tallies.filter((t) => t.late)]
+    const tallies = inOrder(plan.records, 'tally').map((t) => ({ id: `tally ${t.id}` as LaneId, name: labelOf(t), late: t.kind === 'flag' || heard.has(t.id) }))
+    const found: LaneName[] = [...characters.map((c) => ({ id: `level ${c.id}` as LaneId, name: `${labelOf(c)}, level` })), ...tallies.filter((t) => !t.late), ...tallies.filter((t) => t.late)]
     const rank = (id: string) => (settings.value.order.includes(id) ? settings.value.order.indexOf(id) : found.length)
     return found.map((lane, i) => ({ lane, i })).sort((a, b) => rank(a.lane.id) - rank(b.lane.id) || a.i - b.i).map(({ lane }) => lane)
   }, (a, b) => a.length === b.length && a.every((lane, i) => sameFields(lane, b[i]!)))

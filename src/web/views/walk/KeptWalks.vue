@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import { inOrder, type Row } from '../../../core/plan/records.ts'
 import { countText } from '../../../core/view/numbers.ts'
 import { useCheckStore } from '../../stores/check.ts'
@@ -31,8 +32,8 @@ function open(row: Row<'walk'>): void {
     <ul v-if="kept.length">
       <li v-for="{ row, result } in kept" :key="row.key" :class="{ fails: result && !result.holds, here: walk.kept?.key === row.key }" data-test="kept walk">
         <b aria-hidden="true">{{ !result ? '·' : result.holds ? '✓' : '✗' }}</b>
-        <button class="link" :title="`Walk it: ${countText(row.steps.length, 'step')}`" @click="open(row)">{{ row.name || row.id }}</button>
-        <button class="quiet" :aria-label="`Delete the walk ${row.name || row.id}`" title="Delete it; undo brings it back" @click="walk.remove(row)">×</button>
+        <button class="link" :title="`Walk it: ${countText(row.steps.length, 'step')}`" @click="open(row)">{{ labelOf(row) }}</button>
+        <button class="quiet" :aria-label="`Delete the walk ${labelOf(row)}`" title="Delete it; undo brings it back" @click="walk.remove(row)">×</button>
         <p v-for="fault in result?.faults.slice(0, 3)" :key="fault.step" class="fault">after {{ countText(fault.moves, 'move') }}: {{ fault.says }}</p>
         <p v-if="result && result.faults.length > 3" class="fault">and {{ result.faults.length - 3 }} more</p>
       </li>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import { atLeastHere, levelHere } from '../../../core/play/expect.ts'
 import { fromUnits } from '../../../core/rules/compile.ts'
 import { floorAt, valueAt } from '../../../core/rules/gain.ts'
@@ -27,10 +28,10 @@ const characters = computed(() => {
     const floor = curve ? floorAt(curve, level) : 0
     const needed = curve && level < limit ? inPlan(valueAt(curve, level) - floor) : null
     const xp = inPlan(state.xp[c]! - floor)
-    return { here: levelHere(game, state, c), id: character.id, name: character.name || character.id, present: state.present[c] === 1, level, limit, needed, xp, form: character.forms.find((form) => form.from <= level && level <= form.to)?.name ?? '', stats: plan.records ? statsAt(plan.records, c, level) : [] }
+    return { here: levelHere(game, state, c), id: character.id, name: labelOf(character), present: state.present[c] === 1, level, limit, needed, xp, form: character.forms.find((form) => form.from <= level && level <= form.to)?.name ?? '', stats: plan.records ? statsAt(plan.records, c, level) : [] }
   })
 })
-const tallies = computed(() => (walk.game && walk.state ? walk.game.tallies.map((tally, t) => ({ id: tally.id, name: tally.name || tally.id, amount: fromUnits(walk.state!.tallies[t]!), here: atLeastHere(walk.game!, walk.state!, t) })) : []))
+const tallies = computed(() => (walk.game && walk.state ? walk.game.tallies.map((tally, t) => ({ id: tally.id, name: labelOf(tally), amount: fromUnits(walk.state!.tallies[t]!), here: atLeastHere(walk.game!, walk.state!, t) })) : []))
 
 // How the walk stands beside the kinds of player: what each has on leaving this place.
 const everyone = shallowRef<ProfileView[]>([])

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import { gateHere, levelHere } from '../../../core/play/expect.ts'
 import { lockedText } from '../../../core/play/walk.ts'
 import { isOpen } from '../../../core/rules/engine.ts'
@@ -68,7 +69,7 @@ const nextStop = computed(() => {
   for (const p of been.slice(1)) if (route.stops[at + 1] === p) at++
   if (route.stops[at] !== walk.state?.place) at = route.stops.indexOf(walk.state?.place ?? -1)
   const to = at < 0 ? undefined : route.stops[at + 1]
-  return to === undefined ? null : game.places[to]!.name || game.places[to]!.id
+  return to === undefined ? null : labelOf(game.places[to]!)
 })
 
 /** What a gate asks for, or a source gives, changed in place; the walk is played anew under it. */

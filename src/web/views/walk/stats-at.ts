@@ -1,3 +1,4 @@
+import { labelOf } from '../../../core/plan/label-of.ts'
 import { inOrder, type Records } from '../../../core/plan/records.ts'
 import { statValues } from '../../../core/view/stat-table.ts'
 
@@ -5,5 +6,5 @@ import { statValues } from '../../../core/view/stat-table.ts'
 export function statsAt(records: Records, c: number, level: number): { name: string; value: number }[] {
   const row = inOrder(records, 'character')[c]
   const curve = row && inOrder(records, 'curve').find((one) => one.id === row.curve)
-  return row && curve ? row.stats.map((stat) => ({ name: stat.name || stat.id, value: statValues(stat, curve)[level - curve.firstLevel] ?? 0 })) : []
+  return row && curve ? row.stats.map((stat) => ({ name: labelOf(stat), value: statValues(stat, curve)[level - curve.firstLevel] ?? 0 })) : []
 }

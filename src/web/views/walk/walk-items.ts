@@ -1,5 +1,6 @@
 import { computed, type ComputedRef } from 'vue'
 import { asksText, givesText } from '../../../core/exchange/row-text.ts'
+import { labelOf } from '../../../core/plan/label-of.ts'
 import { inOrder } from '../../../core/plan/records.ts'
 import { wholeFrom } from '../../../core/plan/source.ts'
 import { missingWords, type WalkMove } from '../../../core/play/walk.ts'
@@ -35,7 +36,7 @@ export function useWalkItems(): ComputedRef<WalkItem[]> {
     const gate = game!.gates[g]!
     const opened = isOpen(game!, state!, g)
     return {
-      key: gate.key, kind: 'gate', name: gate.name || gate.id, detail: asksText(plan.records!.gate.get(gate.key)!) || 'asks for nothing', can: !gate.live && canOpen(game!, state!, g), done: opened, main: gate.main,
+      key: gate.key, kind: 'gate', name: labelOf(gate), detail: asksText(plan.records!.gate.get(gate.key)!) || 'asks for nothing', can: !gate.live && canOpen(game!, state!, g), done: opened, main: gate.main,
       note: opened ? 'open' : missingWords(game!, state!, g), move: { open: gate.id }, all: { open: gate.id }, gate: g,
     }
   }
@@ -44,7 +45,7 @@ export function useWalkItems(): ComputedRef<WalkItem[]> {
     const { game, state } = walk
     const closed = closedOnWay(game!, state!, passage, to)
     const move = { go: game!.passages[passage]!.id }
-    return { key: `way ${passage}`, kind: 'way', name: game!.places[to]!.name || game!.places[to]!.id, detail: closed.length ? `barred by ${closed.map((g) => game!.gates[g]!.name || game!.gates[g]!.id).join(' and ')}` : 'open', note: state!.visited[to] ? 'been there' : '', can: closed.length === 0, done: false, main: false, move, all: move }
+    return { key: `way ${passage}`, kind: 'way', name: labelOf(game!.places[to]!), detail: closed.length ? `barred by ${closed.map((g) => labelOf(game!.gates[g]!)).join(' and ')}` : 'open', note: state!.visited[to] ? 'been there' : '', can: closed.length === 0, done: false, main: false, move, all: move }
   }
 
   return computed((): WalkItem[] => {
@@ -58,7 +59,7 @@ export function useWalkItems(): ComputedRef<WalkItem[]> {
       const left = Math.max(0, source.count - state.taken[s]!)
       const can = canTake(game, state, s)
       return {
-        key: source.key, kind: 'source', name: source.name || source.id, detail: givesText({ ...whole, count: 1 }), can, done: left === 0 && !source.respawns, main: source.main,
+        key: source.key, kind: 'source', name: labelOf(source), detail: givesText({ ...whole, count: 1 }), can, done: left === 0 && !source.respawns, main: source.main,
         note: `${left} of ${countText(source.count, 'unit')} left${left === 0 && source.respawns ? ', repeats' : ''}${source.main ? '' : ', side'}${!can && left > 0 && source.requires.text ? `; needs ${source.requires.text}` : ''}`,
         move: { take: source.id, units: 1 }, all: { take: source.id, units: Math.max(1, left) },
       }
