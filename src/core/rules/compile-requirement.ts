@@ -4,17 +4,17 @@ import { functionEntry } from '../language/operators.ts'
 import { constantValue, prepare, type Evaluate } from '../language/evaluate.ts'
 import { LanguageError } from '../language/language-error.ts'
 import { allNodes, isComparison, parse, textOf, type Node } from '../language/parse.ts'
-import { children } from '../language/parse.ts'
 import { direction } from '../language/rising.ts'
 import { unitsPerOne } from '../plan/basics.ts'
 import { labelOf } from '../plan/label-of.ts'
 import { isOpen } from './engine.ts'
 import type { Game, GameComparison, GameRequirement, GameTruth, Reads } from './game.ts'
+import { foldedLevels, isLevelFold, type LevelFold } from './level-folds.ts'
+import { meaningOf, type Askable, type Named } from './meaning.ts'
 import type { PlanIndex } from './plan-index.ts'
 import { limitOf, type State } from './state.ts'
 
 type Value = Evaluate<State>
-type Named = Node & { type: 'name' | 'call' }
 
 export const emptyRequirement: GameRequirement = { text: '', node: null, holds: () => true, kindest: () => true, direction: 'constant', comparisons: [], truths: () => [], reads: { tallies: [], characters: [], gates: [], places: [], sources: [] } }
 
@@ -58,17 +58,15 @@ function kindestOf(node: Node, resolve: (named: Named) => Value): Evaluate<State
 }
 
 function kindestResolver(node: Named, index: PlanIndex, game: Game): Value {
-  if (node.type === 'name') return resolver(node, index, game)
-  switch (node.name) {
+  const { of, index: i } = meaningOf(node, (kind, id) => index.indexOf(kind, id)!)
+  switch (of) {
     case 'lowest':
       return (state) => bestLowest(game, state)
     case 'average':
       return (state) => bestAverage(game, state)
-    case 'open': {
+    case 'open':
       // A live gate counts as open from its wave on.
-      const g = index.indexOf('gate', argumentOf(node))!
-      return (state) => state.opened[g]!
-    }
+      return (state) => state.opened[i]!
     default:
       return resolver(node, index, game)
   }
@@ -136,38 +134,20 @@ function joinedParts(node: Node): Node[] {
 
 /** What each name and each function of a name reads from the state. */
 function resolver(node: Named, index: PlanIndex, game: Game): Value {
-  if (node.type === 'name') {
-    if (node.name === 'level') return levelOf(game, 0, node)
-    if (node.name === 'cap') return capOf(game, 0)
-    const t = index.indexOf('tally', node.name)!
-    return (state) => state.tallies[t]! / unitsPerOne
-  }
-  return calls[node.name]!(node, index, game)
+  const { of, index: i } = meaningOf(node, (kind, id) => index.indexOf(kind, id)!)
+  return isLevelFold(of) ? overPresent(game, node, of) : readers[of](game, i, node)
 }
 
-const argumentOf = (node: Named): string => {
-  const arg = children(node)[0]!
-  return arg.type === 'name' ? arg.name : ''
-}
-
-const calls: Record<string, (node: Named, index: PlanIndex, game: Game) => Value> = {
-  level: (node, index, game) => levelOf(game, index.indexOf('character', argumentOf(node))!, node),
-  cap: (node, index, game) => capOf(game, index.indexOf('character', argumentOf(node))!),
-  lowest: (node, _, game) => overPresent(game, node, 'lowest'),
-  highest: (node, _, game) => overPresent(game, node, 'highest'),
-  average: (node, _, game) => overPresent(game, node, 'average'),
-  open: (node, index, game) => {
-    const g = index.indexOf('gate', argumentOf(node))!
-    return (state) => (isOpen(game, state, g) ? 1 : 0)
+const readers: Record<Exclude<Askable, LevelFold>, (game: Game, index: number, node: Node) => Value> = {
+  tally: (_, t) => (state) => state.tallies[t]! / unitsPerOne,
+  level: (game, c, node) => {
+    sound(game, c, node)
+    return (state) => state.level[c]!
   },
-  visited: (node, index) => {
-    const p = index.indexOf('place', argumentOf(node))!
-    return (state) => state.visited[p]!
-  },
-  taken: (node, index) => {
-    const s = index.indexOf('source', argumentOf(node))!
-    return (state) => state.taken[s]!
-  },
+  cap: (game, c) => (state) => limitOf(game, state, c),
+  open: (game, g) => (state) => (isOpen(game, state, g) ? 1 : 0),
+  visited: (_, p) => (state) => state.visited[p]!,
+  taken: (_, s) => (state) => state.taken[s]!,
 }
 
 function sound(game: Game, c: number, node: Node): void {
@@ -175,38 +155,7 @@ function sound(game: Game, c: number, node: Node): void {
   if (!character.curve) throw new LanguageError('in-error', node, { name: `the curve of ${labelOf(character)}` })
 }
 
-function levelOf(game: Game, c: number, node: Node): Value {
-  sound(game, c, node)
-  return (state) => state.level[c]!
-}
-
-function capOf(game: Game, c: number): Value {
-  return (state) => limitOf(game, state, c)
-}
-
-interface LevelFold {
-  /** Takes a level more, of the `n`th present, into what there is so far of those before. */
-  add: (so: number, level: number, n: number) => number
-  /** What all `n` have come to; absent: as it stands. */
-  end?: (so: number, n: number) => number
-}
-
-/** What is asked of the levels of all who are present; 0 when none is. */
-export const levelFolds: Record<'lowest' | 'highest' | 'average', LevelFold> = {
-  lowest: { add: (so, level, n) => (n === 1 ? level : Math.min(so, level)) },
-  highest: { add: (so, level) => Math.max(so, level) },
-  average: { add: (so, level) => so + level, end: (so, n) => so / n },
-}
-
-function overPresent(game: Game, node: Node, fold: keyof typeof levelFolds): Value {
+function overPresent(game: Game, node: Node, fold: LevelFold): Value {
   game.characters.forEach((_, c) => sound(game, c, node))
   return (state) => foldedLevels(fold, state)
-}
-
-/** What the levels of all who are present come to. */
-export function foldedLevels(fold: keyof typeof levelFolds, { level, present }: State): number {
-  const { add, end } = levelFolds[fold]
-  let [so, n] = [0, 0]
-  for (let c = 0; c < level.length; c++) if (present[c]) so = add(so, level[c]!, ++n)
-  return end && n ? end(so, n) : so
 }

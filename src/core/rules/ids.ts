@@ -1,16 +1,15 @@
 import { remembered } from '../plan/remembered.ts'
 import type { Game } from './game.ts'
 
-type Named = 'sources' | 'gates' | 'passages' | 'tallies' | 'places' | 'characters'
+type Listed = 'sources' | 'gates' | 'passages' | 'tallies' | 'places' | 'characters'
+type List = readonly { id: string }[]
 
-const known = new WeakMap<Game, Record<Named, ReadonlyMap<string, number>>>()
+/** By list: a game that is made from another shares those that stand as they stood. */
+const known = new WeakMap<List, ReadonlyMap<string, number>>()
 
 /** The index of what has this id; −1: nothing has. */
-export function indexOf(game: Game, kind: Named, id: string): number {
-  const byId = remembered(known, game, () => {
-    // Of two with one id the first is meant.
-    const map = (list: readonly { id: string }[]) => new Map(list.map(({ id }, i) => [id, i] as const).reverse())
-    return { sources: map(game.sources), gates: map(game.gates), passages: map(game.passages), tallies: map(game.tallies), places: map(game.places), characters: map(game.characters) }
-  })
-  return byId[kind].get(id) ?? -1
+export function indexOf(game: Game, kind: Listed, id: string): number {
+  // Of two with one id the first is meant.
+  const byId = remembered(known, game[kind] as List, () => new Map(game[kind].map(({ id }, i) => [id, i] as const).reverse()))
+  return byId.get(id) ?? -1
 }

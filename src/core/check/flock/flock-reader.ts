@@ -1,17 +1,17 @@
 import { prepareColumn, prepareMarks, Scratch, type Column, type Marks, type ResolveColumn } from '../../language/columns.ts'
 import { print } from '../../language/print.ts'
 import { unitsPerOne } from '../../plan/basics.ts'
-import { levelFolds } from '../../rules/compile-requirement.ts'
 import { askedOf, holds } from '../../rules/engine.ts'
 import type { Game, GameComparison, GameCost, GameItem, Reads } from '../../rules/game.ts'
+import { isLevelFold, levelFold, type LevelFold } from '../../rules/level-folds.ts'
+import { meaningIn, type Askable } from '../../rules/meaning.ts'
 import type { State } from '../../rules/state.ts'
 import type { Flock } from './flock.ts'
 
 /** Asks a whole flock what the rules ask of a player: whether requirements hold, costs can be paid, and what sides amount to. */
 export class FlockReader {
-  private readonly ids: Record<'tally' | 'character' | 'gate' | 'place' | 'source', Map<string, number>>
   /** What names, and functions of names, stand for, by their text. */
-  private readonly named = new Map<string, (() => Column) | null>()
+  private readonly named = new Map<string, () => Column>()
   private readonly holding = new Map<GameItem, (out: Marks) => void>()
   /** Trees are worked out in these; a second side of a comparison from `secondSide` on. */
   private readonly scratch: Scratch
@@ -21,8 +21,6 @@ export class FlockReader {
     private readonly flock: Flock,
   ) {
     this.scratch = new Scratch(flock.size)
-    const byId = (items: readonly { id: string }[]) => new Map(items.map(({ id }, i) => [id, i]))
-    this.ids = { tally: byId(game.tallies), character: byId(game.characters), gate: byId(game.gates), place: byId(game.places), source: byId(game.sources) }
   }
 
   /** Marks those for whom an item's requirement holds with 1, all others with 0. */
@@ -64,10 +62,10 @@ export class FlockReader {
 
   /** A tally's amounts, not in units. */
   amounts(t: number): () => Column {
-    return this.namedOnce(this.game.tallies[t]!.id, () => this.amountsInOnes(t))!
+    return this.namedOnce(this.game.tallies[t]!.id, () => this.amountsInOnes(t))
   }
 
-  private namedOnce(name: string, made: () => (() => Column) | null): (() => Column) | null {
+  private namedOnce(name: string, made: () => () => Column): () => Column {
     if (!this.named.has(name)) this.named.set(name, made())
     return this.named.get(name)!
   }
@@ -107,43 +105,27 @@ export class FlockReader {
 
   private readonly resolve: ResolveColumn = (node) => this.namedOnce(node.type === 'name' ? node.name : print(node), () => this.columnOf(node))
 
-  private columnOf(node: Parameters<ResolveColumn>[0]): (() => Column) | null {
-    const { flock } = this
-    if (node.type === 'name') {
-      if (node.name === 'level') return () => flock.level[0]!
-      if (node.name === 'cap') return this.limits(0)
-      return this.amountsInOnes(this.ids.tally.get(node.name)!)
-    }
-    const [arg] = node.args
-    const id = arg?.type === 'name' ? arg.name : ''
-    switch (node.name) {
-      case 'level': {
-        const c = this.ids.character.get(id)!
-        return () => flock.level[c]!
+  private columnOf(node: Parameters<ResolveColumn>[0]): () => Column {
+    const { of, index } = meaningIn(this.game, node)
+    return isLevelFold(of) ? this.overPresent(of) : this.columns[of](index)
+  }
+
+  private readonly columns: Record<Exclude<Askable, LevelFold>, (index: number) => () => Column> = {
+    tally: (t) => this.amountsInOnes(t),
+    level: (c) => () => this.flock.level[c]!,
+    cap: (c) => this.limits(c),
+    open: (g) => this.openings(g),
+    visited: (p) => {
+      const out = this.filled()
+      return () => out.fill(this.flock.visited(p))
+    },
+    taken: (s) => {
+      const [out, taken] = [this.filled(), this.flock.taken(s)]
+      return () => {
+        out.set(taken)
+        return out
       }
-      case 'cap':
-        return this.limits(this.ids.character.get(id)!)
-      case 'open':
-        return this.openings(this.ids.gate.get(id)!)
-      case 'taken': {
-        const [out, taken] = [this.filled(), flock.taken(this.ids.source.get(id)!)]
-        return () => {
-          out.set(taken)
-          return out
-        }
-      }
-      case 'visited': {
-        const p = this.ids.place.get(id)!
-        const out = this.filled()
-        return () => out.fill(flock.visited(p))
-      }
-      case 'lowest':
-      case 'highest':
-      case 'average':
-        return this.overPresent(node.name)
-      default:
-        return null
-    }
+    },
   }
 
   private openings(g: number): () => Column {
@@ -166,8 +148,8 @@ export class FlockReader {
     }
   }
 
-  private overPresent(fold: keyof typeof levelFolds): () => Column {
-    const { add, end } = levelFolds[fold]
+  private overPresent(fold: LevelFold): () => Column {
+    const { add, end } = levelFold(fold)
     const { level, present } = this.flock
     const out = this.filled()
     return () => {

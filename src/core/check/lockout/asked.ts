@@ -1,10 +1,12 @@
 import { constantValue } from '../../language/evaluate.ts'
 import { allNodes, isComparison, type Node } from '../../language/parse.ts'
+import { functionEntry } from '../../language/operators.ts'
 import { print } from '../../language/print.ts'
 import { fromUnits, toUnits } from '../../rules/compile.ts'
 import { everHeld } from './ever-held.ts'
 import type { Game, GameItem } from '../../rules/game.ts'
 import { indexOf } from '../../rules/ids.ts'
+import { meaningIn } from '../../rules/meaning.ts'
 
 /** Beyond every amount: a comparison that weighs things against each other is bounded by none. */
 export const unbounded = 1e15
@@ -84,30 +86,28 @@ function reckonedIn(node: Node): Node[] {
 
 /** The furthest from 0 that something asked for can ever be; Infinity where nothing bounds it. */
 function greatestOf(game: Game, asked: Node): number {
-  const top = ({ curve }: Game['characters'][number]) => curve?.maxLevel ?? Infinity
-  if (asked.type === 'name') {
-    const t = indexOf(game, 'tallies', asked.name)
-    if (t < 0) return top(game.characters[0]!)
-    const { least, most } = everHeld(game)[t]!
-    return fromUnits(Math.max(Math.abs(least), Math.abs(most)))
-  }
-  if (asked.type !== 'call') return Infinity
-  const [first] = asked.args
-  switch (asked.name) {
+  if (asked.type !== 'name' && asked.type !== 'call') return Infinity
+  if (asked.type === 'call' && functionEntry(asked.name)?.argument === 'values') return Math.max(...asked.args.map((arg) => greatestOf(game, arg)))
+  const { of, index } = meaningIn(game, asked)
+  switch (of) {
+    case 'tally': {
+      const { least, most } = everHeld(game)[index]!
+      return fromUnits(Math.max(Math.abs(least), Math.abs(most)))
+    }
     case 'open':
     case 'visited':
       return 1
-    case 'taken': {
-      const source = game.sources[indexOf(game, 'sources', first?.type === 'name' ? first.name : '')]!
-      return source.respawns ? Infinity : source.count
-    }
-    case 'min':
-    case 'max':
-      return Math.max(...asked.args.map((arg) => greatestOf(game, arg)))
+    case 'taken':
+      return game.sources[index]!.respawns ? Infinity : game.sources[index]!.count
+    case 'level':
+    case 'cap':
+      return highestOf(game.characters[index]!)
     default:
-      return Math.max(...game.characters.map(top))
+      return Math.max(...game.characters.map(highestOf))
   }
 }
+
+const highestOf = ({ curve }: Game['characters'][number]) => curve?.maxLevel ?? Infinity
 
 /** Whether something asked for can fall below 0. */
 function canBeNegative(game: Game, asked: Node): boolean {

@@ -2,6 +2,7 @@ import { plainArithmetic } from '../../language/arithmetic.ts'
 import { LanguageError } from '../../language/language-error.ts'
 import { operators } from '../../language/operators.ts'
 import type { Game, GameComparison } from '../../rules/game.ts'
+import { meaningIn } from '../../rules/meaning.ts'
 import type { State } from '../../rules/state.ts'
 
 /** The values of a comparison's sides; NaN where evaluating one fails. */
@@ -42,9 +43,8 @@ export function comparisonHolds(comparison: GameComparison, state: State): boole
 export function bareSide(game: Game, { constant, leftNode, rightNode }: GameComparison): { tally: number } | { character: number } | null {
   if (constant === null) return null
   const side = constant === 'left' ? rightNode : leftNode
-  const arg = side.type === 'call' && side.name === 'level' ? side.args[0] : undefined
-  const character = side.type === 'name' && side.name === 'level' ? 0 : arg?.type === 'name' ? game.characters.findIndex(({ id }) => id === arg.name) : -1
-  if (game.characters[character]) return { character }
-  const tally = side.type === 'name' ? game.tallies.findIndex(({ id }) => id === side.name) : -1
-  return tally < 0 ? null : { tally }
+  if (side.type !== 'name' && !(side.type === 'call' && side.name === 'level')) return null
+  const { of, index } = meaningIn(game, side)
+  if (of === 'level') return game.characters[index] ? { character: index } : null
+  return of === 'tally' && index >= 0 ? { tally: index } : null
 }

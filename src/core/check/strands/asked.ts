@@ -3,13 +3,11 @@ import { functionEntry } from '../../language/operators.ts'
 import { children, isComparison, type Node } from '../../language/parse.ts'
 import { unitsPerOne } from '../../plan/basics.ts'
 import { remembered } from '../../plan/remembered.ts'
-import { foldedLevels, levelFolds } from '../../rules/compile-requirement.ts'
 import type { Game, GameGate, GameItem, GameRequirement } from '../../rules/game.ts'
-import { indexOf } from '../../rules/ids.ts'
+import { foldedLevels, isLevelFold, type LevelFold } from '../../rules/level-folds.ts'
+import { meaningIn, type Askable, type Meaning, type Named } from '../../rules/meaning.ts'
 import { limitOf } from '../../rules/state.ts'
 import type { Bounds } from './bounds.ts'
-
-export type LevelFold = keyof typeof levelFolds
 
 /** What a requirement, or a part of one, asks for, by index. */
 export interface Asked {
@@ -48,7 +46,7 @@ export function askedBy(game: Game, { requires }: GameItem): AskedRequirement {
 }
 
 function made(game: Game, { node, comparisons }: GameRequirement): AskedRequirement {
-  const resolve = (named: Node & { type: 'name' | 'call' }) => rangeOf(game, named)
+  const resolve = (named: Named) => rangeOf(game, named)
   return {
     range: node ? prepareRange(node, resolve) : () => always,
     comparisons: comparisons.map(({ op, leftNode: left, rightNode: right }) => {
@@ -74,27 +72,19 @@ function nothing(): Asked {
 function askedIn(game: Game, nodes: readonly Node[], isLeftOut: (node: Node) => boolean, asked = nothing()): Asked {
   for (const node of nodes) {
     if (isLeftOut(node)) continue
-    if (node.type === 'name') addName(game, asked, node.name)
-    else if (node.type === 'call' && functionEntry(node.name)?.argument !== 'values') addCall(game, asked, node)
+    if (node.type === 'name' || (node.type === 'call' && functionEntry(node.name)?.argument !== 'values')) add(game, asked, meaningIn(game, node))
     else askedIn(game, children(node), isLeftOut, asked)
   }
   return asked
 }
 
-function addName(game: Game, asked: Asked, name: string): void {
-  if (name === 'level') asked.levels.push(0)
-  else if (name === 'cap') asked.caps.push(0)
-  else asked.tallies.push(indexOf(game, 'tallies', name))
+function add(game: Game, asked: Asked, { of, index }: Meaning): void {
+  if (isLevelFold(of)) asked.folds.push(of)
+  else if (of === 'open') addGate(game, asked, index)
+  else if (of !== 'visited') asked[askedLists[of]].push(index)
 }
 
-function addCall(game: Game, asked: Asked, { name, args }: Node & { type: 'call' }): void {
-  const id = args[0]?.type === 'name' ? args[0].name : ''
-  if (name === 'level') asked.levels.push(indexOf(game, 'characters', id))
-  if (name === 'cap') asked.caps.push(indexOf(game, 'characters', id))
-  if (Object.hasOwn(levelFolds, name)) asked.folds.push(name as LevelFold)
-  if (name === 'taken') asked.sources.push(indexOf(game, 'sources', id))
-  if (name === 'open') addGate(game, asked, indexOf(game, 'gates', id))
-}
+const askedLists = { tally: 'tallies', level: 'levels', cap: 'caps', taken: 'sources' } as const
 
 function addGate(game: Game, asked: Asked, g: number): void {
   const { live, requires, error } = game.gates[g]!
@@ -105,42 +95,22 @@ function addGate(game: Game, asked: Asked, g: number): void {
 }
 
 /** What a name, or a function of a name, can come to within bounds. */
-function rangeOf(game: Game, node: Node & { type: 'name' | 'call' }): Ranged<Bounds> {
-  if (node.type === 'name') {
-    if (node.name === 'level') return levelRange(0)
-    if (node.name === 'cap') return capRange(game, 0)
-    const t = indexOf(game, 'tallies', node.name)
-    return ({ low, high }) => ({ low: low.tallies[t]! / unitsPerOne, high: high.tallies[t]! / unitsPerOne })
-  }
-  return calls[node.name]!(game, node.args[0]!.type === 'name' ? node.args[0]!.name : '')
+function rangeOf(game: Game, node: Named): Ranged<Bounds> {
+  const { of, index } = meaningIn(game, node)
+  return isLevelFold(of) ? ({ low, high }) => ({ low: foldedLevels(of, low), high: foldedLevels(of, high) }) : ranges[of](game, index)
 }
 
-const levelRange = (c: number): Ranged<Bounds> => ({ low, high }) => ({ low: low.level[c]!, high: high.level[c]! })
-const capRange = (game: Game, c: number): Ranged<Bounds> => ({ low, high }) => ({ low: limitOf(game, low, c), high: limitOf(game, high, c) })
-const foldRange = (fold: LevelFold) => (): Ranged<Bounds> => ({ low, high }) => ({ low: foldedLevels(fold, low), high: foldedLevels(fold, high) })
-
-const calls: Record<string, (game: Game, id: string) => Ranged<Bounds>> = {
-  level: (game, id) => levelRange(indexOf(game, 'characters', id)),
-  cap: (game, id) => capRange(game, indexOf(game, 'characters', id)),
-  lowest: foldRange('lowest'),
-  highest: foldRange('highest'),
-  average: foldRange('average'),
-  open: (game, id) => {
-    const g = indexOf(game, 'gates', id)
-    return (bounds) => {
-      const gate: GameGate = bounds.game.gates[g]!
-      if (!gate.live) return { low: bounds.low.opened[g]!, high: bounds.high.opened[g]! }
-      return outcomeRanges[bounds.truth(gate)]
-    }
+const ranges: Record<Exclude<Askable, LevelFold>, (game: Game, index: number) => Ranged<Bounds>> = {
+  tally: (_, t) => ({ low, high }) => ({ low: low.tallies[t]! / unitsPerOne, high: high.tallies[t]! / unitsPerOne }),
+  level: (_, c) => ({ low, high }) => ({ low: low.level[c]!, high: high.level[c]! }),
+  cap: (game, c) => ({ low, high }) => ({ low: limitOf(game, low, c), high: limitOf(game, high, c) }),
+  open: (_, g) => (bounds) => {
+    const gate: GameGate = bounds.game.gates[g]!
+    if (!gate.live) return { low: bounds.low.opened[g]!, high: bounds.high.opened[g]! }
+    return outcomeRanges[bounds.truth(gate)]
   },
-  visited: (game, id) => {
-    const p = indexOf(game, 'places', id)
-    return ({ low }) => ({ low: low.visited[p]!, high: low.visited[p]! })
-  },
-  taken: (game, id) => {
-    const s = indexOf(game, 'sources', id)
-    return ({ low, high }) => ({ low: low.taken[s]!, high: high.taken[s]! })
-  },
+  visited: (_, p) => ({ low }) => ({ low: low.visited[p]!, high: low.visited[p]! }),
+  taken: (_, s) => ({ low, high }) => ({ low: low.taken[s]!, high: high.taken[s]! }),
 }
 
 const outcomeRanges: Record<'yes' | 'no' | 'maybe', Range> = { yes: always, no: { low: 0, high: 0 }, maybe: { low: 0, high: 1 } }

@@ -1,6 +1,6 @@
 import type { Game } from '../../rules/game.ts'
-import { levelFolds } from '../../rules/compile-requirement.ts'
-import type { Asked, LevelFold } from './asked.ts'
+import type { LevelFold } from '../../rules/level-folds.ts'
+import type { Asked } from './asked.ts'
 import type { Bounds } from './bounds.ts'
 import type { ChainStrand } from './chain-strand.ts'
 import type { SumStrand } from './sum-strand.ts'
@@ -57,7 +57,7 @@ export class Strands {
 }
 
 type Decides = (c: number, present: readonly number[], low: Int32Array, high: Int32Array) => boolean
-const decides: Record<keyof typeof levelFolds, Decides> = {
+const decides: Record<LevelFold, Decides> = {
   // Among those who are always level one is enough.
   highest: (c, present, low, high) => !present.some((other) => other !== c && low[other]! >= high[c]!),
   lowest: (c, present, low, high) => !present.some((other) => other !== c && high[other]! <= low[c]!),
