@@ -79,10 +79,15 @@ export function copyState(from: State, to: State): void {
 
 /** Takes a character's level and XP back to their start. */
 export function toStartLevel(game: Game, state: State, c: number): void {
+  state.level[c] = game.characters[c]!.startLevel
+  state.xp[c] = startXpOf(game, c)
+}
+
+/** The XP with which a character begins: 0, or where a curve counts in total that of the level before. */
+export function startXpOf(game: Game, c: number): number {
   const { curve, startLevel } = game.characters[c]!
-  state.level[c] = startLevel
   const countsTotal = curve !== null && curve.counts === 'total' && startLevel > curve.firstLevel
-  state.xp[c] = countsTotal ? curve.values[startLevel - 1 - curve.firstLevel]! : 0
+  return countsTotal ? curve.values[startLevel - 1 - curve.firstLevel]! : 0
 }
 
 /** The smaller of the curve's last level and the cap in force. */

@@ -9,12 +9,16 @@ const page = 100
 const room = ref(props.atFirst)
 const shown = computed(() => (props.last ? props.items.slice(-room.value) : props.items.slice(0, room.value)))
 const left = computed(() => props.items.length - shown.value.length)
+const says = computed(() => `Show ${Math.min(page, left.value)} more of ${props.last ? `${countText(left.value, 'line')} before` : countText(left.value, 'other')}`)
+/** What is left out stands where it would be. */
+const parts = computed(() => (left.value === 0 ? ['shown'] : props.last ? ['more', 'shown'] : ['shown', 'more']))
 </script>
 
 <template>
-  <li v-if="left > 0 && last" class="more"><button class="quiet" :data-test="`more ${name}`" @click="room += page">Show {{ Math.min(page, left) }} more of {{ countText(left, 'line') }} before</button></li>
-  <template v-for="item in shown"><slot :item="item" /></template>
-  <li v-if="left > 0 && !last" class="more"><button class="quiet" :data-test="`more ${name}`" @click="room += page">Show {{ Math.min(page, left) }} more of {{ countText(left, 'other') }}</button></li>
+  <template v-for="part in parts" :key="part">
+    <template v-if="part === 'shown'"><slot v-for="item in shown" :item="item" /></template>
+    <li v-else class="more"><button class="quiet" :data-test="`more ${name}`" @click="room += page">{{ says }}</button></li>
+  </template>
 </template>
 
 <style scoped>

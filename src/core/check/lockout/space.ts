@@ -3,7 +3,7 @@ import { plainPlay, type Play } from '../../rules/gain.ts'
 import { giveWithoutEnd } from '../../rules/relaxed.ts'
 import type { Game, GameYield } from '../../rules/game.ts'
 import { indexOf } from '../../rules/ids.ts'
-import { cloneState, copyState, limitOf, newState, type State } from '../../rules/state.ts'
+import { cloneState, copyState, limitOf, newState, startXpOf, type State } from '../../rules/state.ts'
 import { everyOutcome, isRanged } from '../chance.ts'
 import { Surroundings, type Around, type Item } from './around.ts'
 import type { EnoughKind } from './enough.ts'
@@ -385,12 +385,7 @@ export class Space {
     const { game } = this
     return (
       this.local.every((t) => state.tallies[t] === game.tallies[t]!.start) &&
-      this.localCharacters.every((c) => state.level[c] === game.characters[c]!.startLevel && state.xp[c] === this.startXp(c))
+      this.localCharacters.every((c) => state.level[c] === game.characters[c]!.startLevel && state.xp[c] === startXpOf(game, c))
     )
-  }
-
-  private startXp(c: number): number {
-    const { curve, startLevel } = this.game.characters[c]!
-    return curve && curve.counts === 'total' && startLevel > curve.firstLevel ? curve.values[startLevel - 1 - curve.firstLevel]! : 0
   }
 }
