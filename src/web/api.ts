@@ -38,9 +38,10 @@ export const api = {
   async plans(): Promise<PlanSummary[]> {
     return z.array(PlanSummary).parse(await (await request(paths.plans())).json())
   },
-  /** The plan, and the text that it came as. */
-  async plan(id: string): Promise<{ document: PlanDocument; text: string }> {
+  /** The plan, and the text that it came as, of which is told as soon as it is there: reading a large one takes a while. */
+  async plan(id: string, arrived: (text: string) => void = () => {}): Promise<{ document: PlanDocument; text: string }> {
     const text = await (await request(paths.plan(id))).text()
+    arrived(text)
     return { document: PlanDocument.parse(JSON.parse(text)), text }
   },
   async create(name: string): Promise<string> {

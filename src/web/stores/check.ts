@@ -73,10 +73,15 @@ export const useCheckStore = defineStore('check', () => {
   let lockoutTimer: ReturnType<typeof setTimeout> | undefined
   /** What is looked at is checked by one worker, everything else behind it by another: nothing waits for what is not looked at. */
   const front = startedOnce(() => {})
+  let isBackThere = false
   const back = startedOnce((worker) => {
+    isBackThere = true
     void worker.stepBack()
+    void worker.newer(token)
     watchHands((busy) => void worker.hush(busy))
   })
+  /** The text that the worker in front was given before the records of it were made. */
+  let ahead: string | null = null
   /** Changes of which the one behind is told when something is asked of it: opening a large plan is work that can wait. */
   let untold: { records: Records; changed: Changed }[] = []
   /** The last view that came, also where it is no longer wanted: the next one says only what is new since. */
@@ -127,9 +132,15 @@ export const useCheckStore = defineStore('check', () => {
     void informedBack().hand(transfer(port, [port]))
   }
 
+  plan.readAhead((text) => {
+    ahead = text
+    void front().open(text)
+  })
+
   plan.subscribe((records, changed) => {
     chooseWhatExists()
-    tellOf(front(), records, changed)
+    if (!('text' in changed) || changed.text === null || changed.text !== ahead) tellOf(front(), records, changed)
+    ahead = null
     untold = 'diff' in changed ? [...untold, { records, changed }] : [{ records, changed }]
     verdicts.value = null
     forgetLockouts()
@@ -155,7 +166,7 @@ export const useCheckStore = defineStore('check', () => {
     const started = performance.now()
     isStale.value = true
     isLooking.value = true
-    void back().newer(own)
+    if (isBackThere) void back().newer(own)
     try {
       const answer = await front().check(own, received?.number ?? null, routeKey.value ?? '', profileKey.value ?? '', proxy((share) => {
         if (own === token && performance.now() - started > patience) progress.value = share
@@ -257,6 +268,9 @@ export const useCheckStore = defineStore('check', () => {
   function explain(gateKey: string, most: number): Promise<ReadExplanation | null> {
     return front().explain(routeKey.value ?? '', profileKey.value ?? '', gateKey, most)
   }
+
+  // It starts while the plan is still fetched.
+  front()
 
   return { routeKey, profileKey, routes, profiles, view, trace, stops, gates, gatesById, progress, isStale, failure, issuesByKey, findings, walks, isLooking, verdicts, lockouts, lockoutFindings, isLookingForLockouts, showsEveryone, others, shownVerdict, everyone, gate, explain, preview, handPlan, stopLockouts, lookForLockouts }
 })

@@ -48,6 +48,7 @@ export const usePlanStore = defineStore('plan', () => {
   let events: EventSource | null = null
   const ownSteps = new Set<string>()
   const listeners = new Set<Listener>()
+  const readers = new Set<(text: string) => void>()
 
   const undoName = computed(() => history.value.undoable.at(-1)?.name ?? null)
   const redoName = computed(() => history.value.redoable.at(-1)?.name ?? null)
@@ -62,14 +63,25 @@ export const usePlanStore = defineStore('plan', () => {
     return () => listeners.delete(listener)
   }
 
+  /** Tells of the server's text of a plan that is opened before its records are made: listeners are told of the same text then. */
+  function readAhead(reader: (text: string) => void): () => void {
+    readers.add(reader)
+    return () => readers.delete(reader)
+  }
+
   async function open(planId: string): Promise<void> {
     close()
     id.value = planId
     loadError.value = null
+    const isWanted = () => id.value === planId
     try {
-      take(await api.plan(planId))
+      const found = await api.plan(planId, (text) => {
+        if (isWanted()) for (const reader of readers) reader(text)
+      })
+      if (!isWanted()) return
+      take(found)
     } catch (error) {
-      loadError.value = (error as Error).message
+      if (isWanted()) loadError.value = (error as Error).message
       return
     }
     follow(planId)
@@ -274,5 +286,5 @@ export const usePlanStore = defineStore('plan', () => {
     }
   }
 
-  return { id, records, pending, saveState, clash, notice, loadError, removedElsewhere, turned, history, undoName, redoName, open, close, edit, undo, redo, goTo, subscribe, settleClash, send }
+  return { id, records, pending, saveState, clash, notice, loadError, removedElsewhere, turned, history, undoName, redoName, open, close, edit, undo, redo, goTo, subscribe, readAhead, settleClash, send }
 })

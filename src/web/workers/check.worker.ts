@@ -198,9 +198,10 @@ const worker = {
     compiled = null
   },
 
-  /** The same from the text that the server sends. */
+  /** The same from the text that the server sends; it is made ready before anything is asked. */
   open(text: string): void {
     worker.load(recordsOf(JSON.parse(text) as PlanDocument))
+    ready()
   },
 
   edit(diff: Diff): void {

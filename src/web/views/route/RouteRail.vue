@@ -1,30 +1,19 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import type { Verdict } from '../../../core/check/result.ts'
+import { railMarks, railY } from '../../../core/view/rail.ts'
 import type { GateRow } from '../../../core/view/sheet.ts'
 import { useCheckStore } from '../../stores/check.ts'
 
-/** The whole route at the right edge: a mark for every gate, a window for what is on the screen. */
+/** The whole route at the right edge: a mark for every gate, or for those in trouble, a window for what is on the screen. */
 const props = defineProps<{ gates: readonly GateRow[]; rows: number; first: number; last: number }>()
 const emit = defineEmits<{ go: [index: number] }>()
 
 const check = useCheckStore()
 const rail = ref<SVGSVGElement>()
 const { height } = useElementSize(rail)
-const y = (index: number) => 4 + (index / Math.max(1, props.rows)) * (height.value - 8)
-/** More marks than this would run into each other: then only gates in trouble are marked. */
-const roomFor = 150
-const marks = computed(() => {
-  const { gates } = props
-  const results = check.gatesById
-  const all: { index: number; verdict: Verdict }[] = []
-  for (const { row, gate } of gates) {
-    const verdict = results.get(gate.id)?.verdict ?? 'off_route'
-    if (gates.length <= roomFor || verdict !== 'clear') all.push({ index: row, verdict })
-  }
-  return all
-})
+const y = (index: number) => railY(index, props.rows, height.value)
+const marks = computed(() => railMarks(props.gates, check.gatesById, props.rows, height.value))
 
 function go(event: MouseEvent): void {
   const top = rail.value!.getBoundingClientRect().top
@@ -34,7 +23,7 @@ function go(event: MouseEvent): void {
 
 <template>
   <svg ref="rail" class="rail" width="26" height="100%" aria-hidden="true" @mousedown="go">
-    <rect v-for="mark in marks" :key="mark.index" x="8" :y="y(mark.index)" width="10" height="2.5" :class="`verdict-${mark.verdict}`" fill="currentColor" />
+    <rect v-for="mark in marks" :key="mark.row" x="8" :y="mark.y" width="10" height="2.5" :class="`verdict-${mark.verdict}`" fill="currentColor" />
     <rect x="4" :y="y(first)" width="18" :height="Math.max(10, y(last + 1) - y(first))" rx="3" class="window" />
   </svg>
 </template>
