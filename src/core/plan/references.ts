@@ -11,25 +11,34 @@ export interface Reference {
 /** The word that stands for every character in a new cap. */
 export const allCharacters = 'all'
 
-/** Every id that a record names in its fields (not in its texts), with the path to it. */
-export function referencesOf(kind: KindName, row: object): Reference[] {
-  const references: Reference[] = []
+/** Tells of every id that a record names in its fields (not in its texts). Paths to them are made when they are asked for: few are. */
+export function eachReference(kind: KindName, row: object, tell: (named: KindName, id: string, path: () => Path) => void): void {
   for (const { steps, named } of patternsOf(kind).refs) {
     visit(row, steps, (value, path) => {
-      if (typeof value === 'string' && !(named === 'character' && value === allCharacters)) references.push({ kind: named, id: value, path: path() })
+      if (typeof value === 'string' && !(named === 'character' && value === allCharacters)) tell(named, value, path)
     })
   }
+}
+
+/** All of them, with their paths. */
+export function referencesOf(kind: KindName, row: object): Reference[] {
+  const references: Reference[] = []
+  eachReference(kind, row, (named, id, path) => references.push({ kind: named, id, path: path() }))
   return references
 }
 
-/** Every requirement that a record holds, with the path to it. */
-export function textsOf(kind: KindName, row: object): { text: string; path: Path }[] {
-  const texts: { text: string; path: Path }[] = []
+/** Tells of every requirement that a record holds, in the same way. */
+export function eachText(kind: KindName, row: object, tell: (text: string, path: () => Path) => void): void {
   for (const steps of patternsOf(kind).texts) {
     visit(row, steps, (value, path) => {
-      if (typeof value === 'string') texts.push({ text: value, path: path() })
+      if (typeof value === 'string') tell(value, path)
     })
   }
+}
+
+export function textsOf(kind: KindName, row: object): { text: string; path: Path }[] {
+  const texts: { text: string; path: Path }[] = []
+  eachText(kind, row, (text, path) => texts.push({ text, path: path() }))
   return texts
 }
 
@@ -48,8 +57,8 @@ function patternsOf(kind: KindName): Patterns {
   return cut.get(kind)!
 }
 
-/** Every value at a path, of which each * stands for all entries of a list. Most records have nothing there: paths are made when asked for. */
-function visit(value: unknown, steps: readonly string[], tell: (value: unknown, path: () => Path) => void, at = 0, entries: readonly number[] = []): void {
+/** Every value at a path, of which each * stands for all entries of a list. `entries`: those that it is within, while it is told of. */
+function visit(value: unknown, steps: readonly string[], tell: (value: unknown, path: () => Path) => void, at = 0, entries: number[] = []): void {
   const step = steps[at]
   if (step === undefined) {
     let entry = 0
@@ -57,7 +66,12 @@ function visit(value: unknown, steps: readonly string[], tell: (value: unknown, 
   }
   if (value === null || typeof value !== 'object') return
   if (step !== '*') return visit((value as Record<string, unknown>)[step], steps, tell, at + 1, entries)
-  ;(value as unknown[]).forEach((each, i) => visit(each, steps, tell, at + 1, [...entries, i]))
+  const list = value as unknown[]
+  for (let i = 0; i < list.length; i++) {
+    entries.push(i)
+    visit(list[i], steps, tell, at + 1, entries)
+    entries.pop()
+  }
 }
 
 /** The record with the value at a path replaced; nothing else is copied more deeply than it must be. */

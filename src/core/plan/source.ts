@@ -71,14 +71,13 @@ export function wholeSource(source: Source, pattern: Pattern | undefined): Whole
 }
 
 function fill(source: Source, pattern: Pattern | undefined): WholeSource {
-  return {
-    ...source,
+  return Object.assign({}, source, {
     kind: source.kind ?? pattern?.kind ?? sourceDefaults.kind,
     yields: source.yields ?? pattern?.yields ?? sourceDefaults.yields,
     takes: source.takes ?? pattern?.takes ?? sourceDefaults.takes,
     respawns: source.respawns ?? pattern?.respawns ?? sourceDefaults.respawns,
     minutes: source.minutes ?? pattern?.minutes ?? sourceDefaults.minutes,
-  }
+  })
 }
 
 /** Fills sources from these patterns, as `wholeSource` does. */

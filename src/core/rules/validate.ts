@@ -4,7 +4,7 @@ import type { IssueCode, ItemRef, Path, PlanIssue } from '../plan/issue.ts'
 import { kindEntry, kindNames, type KindName } from '../plan/kinds.ts'
 import { nearest } from '../plan/nearest.ts'
 import type { Records, Row } from '../plan/records.ts'
-import { referencesOf, textsOf } from '../plan/references.ts'
+import { eachReference, eachText } from '../plan/references.ts'
 import { wholeSource } from '../plan/source.ts'
 import type { Yield } from '../plan/yield.ts'
 import { curveValues } from './curve-values.ts'
@@ -59,18 +59,17 @@ function checkHead(index: PlanIndex, issues: PlanIssue[]): void {
 }
 
 function checkReferences(index: PlanIndex, kind: KindName, row: Row, report: Report): void {
-  for (const { kind: named, id, path } of referencesOf(kind, row)) {
-    if (index.indexOf(named, id) !== undefined) continue
-    report('unknown-reference', path, { params: { kind: named, id }, fits: nearest(id, index.ids(named)) })
-  }
+  eachReference(kind, row, (named, id, path) => {
+    if (index.indexOf(named, id) === undefined) report('unknown-reference', path(), { params: { kind: named, id }, fits: nearest(id, index.ids(named)) })
+  })
 }
 
 function checkTexts(index: PlanIndex, kind: KindName, row: Row, report: Report): void {
-  for (const { text, path } of textsOf(kind, row)) {
+  eachText(kind, row, (text, path) => {
     for (const error of index.read(text).errors) {
-      report('requirement', path, { column: error.column, fits: error.fits, params: { message: error.message } })
+      report('requirement', path(), { column: error.column, fits: error.fits, params: { message: error.message } })
     }
-  }
+  })
 }
 
 /** What each kind has to make sure of beyond references and texts. */

@@ -198,10 +198,10 @@ const worker = {
     compiled = null
   },
 
-  /** The same from the text that the server sends; it is made ready before anything is asked. */
+  /** The same from the text that the server sends. Where it is looked at it is made ready before anything is asked. */
   open(text: string): void {
     worker.load(recordsOf(JSON.parse(text) as PlanDocument))
-    ready()
+    if (isFront) ready()
   },
 
   edit(diff: Diff): void {
