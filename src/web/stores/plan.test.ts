@@ -42,6 +42,41 @@ describe('the open plan', () => {
     assert.equal(plan.saveState, 'saved')
   })
 
+  it('hands on the text of a plan that is opened before its records are made, and listeners the same text', async () => {
+    const told: string[] = []
+    const stop = [plan.readAhead((text) => told.push(`text ${text.length}, ${plan.records ? 'records' : 'none yet'}`)), plan.subscribe((_, changed) => told.push('text' in changed ? `records of ${changed.text?.length ?? 'elsewhere'}` : 'edit'))]
+    told.length = 0
+    await plan.open('one')
+    const { length } = JSON.stringify(server.document)
+    assert.deepEqual(told, [`text ${length}, none yet`, `records of ${length}`])
+    // Of steps that the server has not taken its text knows nothing.
+    server.isGone = true
+    plan.edit(minutes(4))
+    await quiet()
+    told.length = 0
+    server.isGone = false
+    const opening = plan.open('one')
+    await opening
+    assert.deepEqual(told, [`text ${length}, none yet`, 'records of elsewhere'])
+    assert.equal(place().minutes, 4)
+    for (const end of stop) end()
+  })
+
+  it('takes no plan that was left before it came', async () => {
+    const told: string[] = []
+    const stop = plan.readAhead((text) => told.push(text))
+    const [first, second] = [plan.open('one'), plan.open('one more')]
+    await Promise.all([first, second])
+    assert.lengthOf(told, 1)
+    assert.equal(plan.id, 'one more')
+    const third = plan.open('one')
+    plan.close()
+    await third
+    assert.isNull(plan.records)
+    assert.isNull(plan.loadError)
+    stop()
+  })
+
   it('undoes and redoes by name, also what was done before it was opened', async () => {
     plan.edit(minutes(4))
     plan.edit(minutes(9))
