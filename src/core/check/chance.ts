@@ -1,6 +1,7 @@
 import { unitsPerOne } from '../plan/basics.ts'
 import type { Play } from '../rules/gain.ts'
 import type { Game, GameProfile, GameYield } from '../rules/game.ts'
+import { leastOf } from './least-of.ts'
 
 /** Chance that falls in every way it can, each with its probability. */
 export interface EveryWay {
@@ -77,10 +78,15 @@ export function atMost(count: number, share: number): Float64Array {
 
 /** How many units of those a table of `atMost` is of are taken, by a number drawn evenly from 0 to 1. */
 export function unitsDrawn(table: Float64Array, drawn: number): number {
+  const last = table.length - 1
+  if (last > longTable) return leastOf(0, last, (units) => drawn < table[units]!)
   let taken = 0
-  while (taken < table.length - 1 && drawn >= table[taken]!) taken++
+  while (taken < last && drawn >= table[taken]!) taken++
   return taken
 }
+
+/** Tables longer than this are looked through by halves. */
+const longTable = 64
 
 /** How a yield falls, by such a number. */
 export function rollDrawn(min: number, max: number, drawn: number): number {

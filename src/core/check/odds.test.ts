@@ -146,6 +146,12 @@ describe('odds', () => {
 
   it('draw as many units, and roll as much, as a number from 0 to 1 says', () => {
     assert.deepEqual([0, 0.24, 0.25, 0.74, 0.75, 0.999].map((x) => unitsDrawn(atMost(2, 0.5), x)), [0, 0, 1, 1, 2, 2])
+    // Of many units as of few: the first number of them that is not too few.
+    fc.assert(fc.property(fc.integer({ min: 1, max: 400 }), fc.double({ min: 0.01, max: 0.99, noNaN: true }), fc.double({ min: 0, max: 0.999999, noNaN: true }), (count, share, x) => {
+      const table = atMost(count, share)
+      const first = table.findIndex((p) => x < p)
+      assert.equal(unitsDrawn(table, x), first < 0 ? count : Math.min(first, count))
+    }), { numRuns: runs(200) })
     assert.deepEqual([0, 0.33, 0.34, 0.99].map((x) => rollDrawn(10_000, 30_000, x)), [10_000, 10_000, 20_000, 30_000])
   })
 

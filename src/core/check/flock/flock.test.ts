@@ -15,6 +15,7 @@ import { RecordWriter } from '../route/record-writer.ts'
 import { scheduleOf } from '../route/schedule.ts'
 import { finished } from '../finished.ts'
 import { walkInSteps } from '../route/walk-route.ts'
+import { drawnInSteps } from './drawn.ts'
 import { Flock } from './flock.ts'
 import { FlockReader } from './flock-reader.ts'
 import { FlockWalk } from './flock-walk.ts'
@@ -119,5 +120,28 @@ describe('a flock', () => {
       routes: [{ id: 'line', name: 'Line', stops: ['depot', 'flats', 'depot'] }],
       profiles: [{ id: 'usual', name: 'Usual', main: 1, side: 0.6, buys: 'all' }],
     }), 'asked')
+  })
+})
+
+describe('drawn walks', () => {
+  /** A plan with one source of so many units, each of 1 to 9. */
+  const planOf = (count: number) => recordsOf({
+    format: 'tundrift-plan', version: 1, id: 'p', name: 'P', start: 'depot', tallies: [{ id: 'stamps', name: 'Stamps', kind: 'currency', max: 50 }],
+    places: [{ id: 'depot', name: 'Depot', kind: 'area', contents: [{ source: { id: 'letters', name: 'Letters', kind: 'event', count, yields: [{ tally: 'stamps', min: 1, max: 9 }] } }] }],
+    routes: [{ id: 'line', name: 'Line', stops: ['depot'] }], profiles: [{ id: 'straight', name: 'Straight', main: 1, side: 0, buys: 'nothing' }],
+  })
+  function steps(count: number, walks: number): number {
+    const { game } = compile(planOf(count))
+    const [route, profile] = [game.routes[0]!, game.profiles[0]!]
+    const { itinerary, schedule } = beginnings(game, route)
+    let shares = 0
+    const drawing = drawnInSteps({ game, route, profile, schedule, itinerary, seed }, 0, walks)
+    for (let step = drawing.next(); !step.done; step = drawing.next()) shares++
+    return shares
+  }
+
+  it('come in steps that end soon, also where one source has very many units', () => {
+    assert.equal(steps(3, 512), 2)
+    assert.isAbove(steps(200_000, 16), 3)
   })
 })

@@ -127,6 +127,8 @@ export class BranchWalk extends RouteWalk {
       branch.wanted[s] = ways[0]![0]
       return [branch]
     }
+    // Of very many units very many numbers can be wanted.
+    if (ways.length > this.mostBranches * madeAtOnce) throw new TooManyBranches()
     return ways.map(([units, probability], i) => {
       const next = i === ways.length - 1 ? branch : cloneBranch(branch, branch.weight)
       next.weight = branch.weight * probability
