@@ -130,6 +130,15 @@ describe('the command line', function () {
     assert.isBelow(code!, 2, err)
   })
 
+  it('makes the largest sample there can be, and says of a larger one what a plan holds', () => {
+    const { code, out } = run(['sample', '--places', '5000', '--sources', '5000'])
+    assert.equal(code, 0)
+    assert.lengthOf(out.match(/"lockedText"/g)!, 20_000)
+    const larger = run(['sample', '--places', '300', '--gates', '20000'])
+    assert.deepEqual([larger.code, larger.out], [1, ''])
+    assert.match(larger.err, /^error: there is no such plan: places: a plan holds at most 20,000 records of the kind gate, and these would be 20,001\n/)
+  })
+
   it('ships the schema that it prints, under the version of the package', () => {
     assert.equal(run(['schema']).out, readFileSync('docs/tundrift-plan.schema.json', 'utf8'))
     assert.equal((JSON.parse(readFileSync('package.json', 'utf8')) as { version: string }).version, version)

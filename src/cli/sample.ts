@@ -1,7 +1,13 @@
 import type { Command } from 'commander'
 import { readPlanValue, writePlan } from '../core/plan/file.ts'
+import { issueText } from '../core/plan/issue-text.ts'
+import { pathText } from '../core/plan/issue.ts'
+import { kinds } from '../core/plan/kinds.ts'
 import { samplePlan } from '../core/sample/sample-plan.ts'
 import { wholeNumber } from './check.ts'
+
+/** Gates of a sample that stand in no place come beside those that are asked for. */
+const gatesAnywhere = 1
 
 export function addSampleCommand(program: Command): void {
   program
@@ -13,8 +19,8 @@ export function addSampleCommand(program: Command): void {
     .option('--seed <n>', 'another seed, another plan', wholeNumber, 1)
     .action(({ places, sources, gates, seed }: { places: number; sources?: number; gates?: number; seed: number }) => {
       const count = Math.max(1, places)
-      const read = readPlanValue(samplePlan({ places: count, sources: sources ?? count * 10, gates: gates ?? count * 4, seed }))
-      if (!read.ok) throw new Error('the sample is not a valid plan')
+      const read = readPlanValue(samplePlan({ places: count, sources: sources ?? count * 10, gates: gates ?? Math.min(count * 4, kinds.gate.most - gatesAnywhere), seed }))
+      if (!read.ok) program.error(`error: there is no such plan: ${[...new Set(read.issues.map((issue) => `${pathText(issue.path)}: ${issueText(issue)}`))].join('; ')}`)
       process.stdout.write(writePlan(read.records))
     })
 }
