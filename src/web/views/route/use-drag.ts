@@ -11,6 +11,7 @@ import type { SheetRow } from '../../../core/view/sheet.ts'
 import type { DrawnLane } from '../../draw/lane-scale.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import type { Turn } from '../../workers/check.worker.ts'
+import { draggedTo, paceAt } from './dragged-to.ts'
 import { dropRows, dropSpot, itemOf } from './sheet-actions.ts'
 
 /** What is being dragged, what it would become, and the verdicts that it would alter; null: nothing is. */
@@ -29,10 +30,6 @@ export interface Drag {
 
 /** So far a pointer moves before it drags. */
 const threshold = 4
-
-/** A row that is held so near to an end of the sheet scrolls it, the nearer the faster: by so much in each picture at most. */
-const edge = 44
-const fastest = 22
 
 /** The sheet under the pointer: which row lies at a height of the screen, what scrolls, and what becomes of what is let go. */
 interface Ground {
@@ -61,7 +58,7 @@ export function useDrag(records: () => Records, rows: Ref<readonly SheetRow[]>, 
   function pegDown(event: PointerEvent, gate: Row<'gate'>, peg: Peg, lane: DrawnLane, left: number): void {
     event.stopPropagation()
     begin(event, ({ clientX }) => {
-      const at = rounded(lane.scale.invert(clientX - left), peg, lane)
+      const at = draggedTo(lane.scale.invert(clientX - left), peg, lane.scale.domain() as [number, number])
       const asked = withThreshold(gate, peg, at)
       if (!asked) return null
       const isSame = at === peg.at
@@ -142,19 +139,4 @@ export function useDrag(records: () => Records, rows: Ref<readonly SheetRow[]>, 
   }, { capture: true })
 
   return { drag, pegDown, rowDown }
-}
-
-/** By how much the sheet is scrolled in the next picture while a row is held at a height of the screen. */
-function paceAt(y: number, { top, bottom }: DOMRect): number {
-  const [above, below] = [top + edge - y, y - (bottom - edge)]
-  const depth = Math.max(above, below)
-  return depth <= 0 ? 0 : Math.sign(below - above) * Math.ceil(Math.min(1, depth / edge) * fastest)
-}
-
-/** Whole where the threshold was whole and its lane is not too fine for that; levels always are. */
-function rounded(at: number, peg: Peg, lane: DrawnLane): number {
-  const [low, high] = lane.scale.domain() as [number, number]
-  const isFine = !peg.lane.startsWith('level ') && high - low < 4
-  const step = isFine || !Number.isInteger(peg.at) ? 0.1 : 1
-  return Math.round(Math.max(0, at) / step) * step
 }
