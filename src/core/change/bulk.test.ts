@@ -76,8 +76,17 @@ describe('a threshold', () => {
     assert.deepEqual(pegs.map(({ at }) => at), [3, 4, 10, 5])
     assert.equal(withThreshold(gate, pegs[2]!, 12.5)!.requires, 'level >= 3 and stamps > 4 or 12.5 <= renown')
     assert.deepEqual(withThreshold(gate, pegs[3]!, 7)!.costs, [{ tally: 'stamps', amount: 7 }])
-    assert.equal(withThreshold(gate, pegs[1]!, -2)!.requires, 'level >= 3 and stamps > (-2) or 10 <= renown')
+    assert.equal(withThreshold(gate, pegs[1]!, -2)!.requires, 'level >= 3 and stamps > -2 or 10 <= renown')
     assert.isNull(withThreshold(gate, pegs[3]!, 0))
+  })
+
+  it('below 0 stands as it is typed, whatever stands around it', () => {
+    for (const [requires, changed] of [['stamps>=3', 'stamps>=-2'], ['not 3<stamps', 'not -2<stamps'], ['stamps < (1 + 2)', 'stamps < -2'], ['at_least(1,stamps==3)', 'at_least(1,stamps==-2)']] as const) {
+      const gate = { requires, costs: [] }
+      const after = withThreshold(gate, pegsOf(gate, null)[0]!, -2)!
+      assert.equal(after.requires, changed)
+      assert.deepEqual(pegsOf(after, null).map(({ lane, at }) => [lane, at]), [['tally stamps', -2]])
+    }
   })
 })
 

@@ -5,7 +5,7 @@ import { pegsOf, type Peg } from '../view/pegs.ts'
 export function withThreshold(gate: Pick<Row<'gate'>, 'requires' | 'costs'>, peg: Peg, at: number): Pick<Row<'gate'>, 'requires' | 'costs'> | null {
   const number = Math.round(at * 10_000) / 10_000
   if (!Number.isFinite(number)) return null
-  if (peg.span) return { costs: gate.costs, requires: gate.requires.slice(0, peg.span.from) + numberIn(number) + gate.requires.slice(peg.span.to) }
+  if (peg.span) return { costs: gate.costs, requires: gate.requires.slice(0, peg.span.from) + String(number) + gate.requires.slice(peg.span.to) }
   const first = pegsOf(gate, null).find((other) => other.span === null)
   const i = peg.index - (first?.index ?? peg.index)
   if (number <= 0 || !gate.costs[i]) return null
@@ -17,9 +17,4 @@ export function withThresholds(gate: Pick<Row<'gate'>, 'requires' | 'costs'>, le
   // From the last to the first, so that the places of those before stay right.
   const pegs = pegsOf(gate, leader).filter(isMeant).reverse()
   return pegs.reduce((asked, peg) => withThreshold(asked, peg, to(peg)) ?? asked, { requires: gate.requires, costs: gate.costs })
-}
-
-/** A number in a requirement: one below 0 in brackets, so that it stands after any operator. */
-function numberIn(n: number): string {
-  return n < 0 ? `(${n})` : String(n)
 }
