@@ -10,6 +10,7 @@ import { sourceKinds } from '../plan/source.ts'
 import { tallyKinds } from '../plan/tally.ts'
 import type { Cost } from '../plan/yield.ts'
 import { amountText, countNeed, isAmount, isAmountAt, isCount, readAmounts, readCount, wordsOf, type TallyName } from './gives.ts'
+import { plainNumbers } from '../view/numbers.ts'
 
 /** What the entry line needs to know of the plan. */
 export interface EntryContext {
@@ -117,6 +118,7 @@ function readPlainSource(rest: string[], start: number, count: number, tail: Tai
 function noAmount(words: readonly string[], tallies: readonly TallyName[]): string {
   if (tallies.length === 0) return 'there is no tally yet: type "tally Renown experience" first'
   const number = words.findIndex((word, i) => i > 0 && /^[+-]?\d/.test(word))
+  if (number > 0 && !isAmount(words[number]!)) return `"${words[number]}" is no amount: a point parts decimals (1.5), a comma thousands (1,500)`
   if (number > 0) return noTally(words[number + 1] ?? '', tallies)
   return `what does it give? Add an amount and a tally, such as 20 ${tallies[0]!.id}`
 }
@@ -142,6 +144,8 @@ function readGate(kind: RecordOf['gate']['kind'], line: string, context: EntryCo
   const { name, requires, error } = cutName(asked, context)
   if (name === '') return nothing('a gate needs a name and what it asks for: door North hatch level >= 8')
   if (error) return nothing(error.message, line.indexOf(requires) + error.column)
+  const amount = name.split(' ').at(-1)!
+  if (isAmount(amount) && context.tallies.some(({ id }) => id === requires)) return nothing(`what is ${amount} ${requires}? Write ${requires} >= ${amount} where it is asked for, for ${amount} ${requires} where it is paid`)
   const { plainName, guards, to } = cutGuard(name, context)
   const record = {
     name: plainName, kind, role: tail.role, guards, requires, costs, stays: 'open',
@@ -161,7 +165,7 @@ function cutCosts(words: string[], { tallies }: EntryContext): { asked: string[]
   return next < words.length ? { asked: [], costs, problem: leftOver(words.slice(next), tallies) } : { asked: words.slice(0, at), costs }
 }
 
-const bare = (word: string) => word.replace(/,$/, '')
+const bare = (word: string) => plainNumbers(word.replace(/,$/, ''))
 
 /** Where the name ends and the requirement begins: the first word from which on all reads as a requirement. */
 function cutName(words: string[], { vocabulary }: EntryContext) {

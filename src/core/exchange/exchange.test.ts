@@ -74,6 +74,8 @@ describe('the entry line', () => {
     assert.equal(says('12 drift hares 20 renwon'), '"renwon" is no tally; did you mean renown')
     for (const line of ['hares 20 renown, 3 pebbles', 'hares 3 pebbles', 'hares 20 renown takes 3 pebbles', 'door North hatch level >= 8 for 3 pebbles']) assert.match(says(line), /"pebbles" is no tally; there are: .*; to add it, type "tally Pebbles" and a kind such as currency/, line)
     assert.match(says('snow hares'), /what does it give/)
+    assert.match(says('snow hares 1,5 renown'), /"1,5" is no amount: a point parts decimals/)
+    assert.match(says('door Toll 5 stamps'), /what is 5 stamps\? Write stamps >= 5 where it is asked for, for 5 stamps where it is paid/)
     assert.match(says('20 renown'), /needs a name/)
     assert.match(says('hares 20 renown quickly'), /"quickly" is left over/)
     assert.match(says('door North hatch level >= '), /expected/)
@@ -109,6 +111,28 @@ describe('cells', () => {
     assert.deepEqual(readAsks(asksText(gate), tallies, vocabulary), { ok: true, fields: gate })
     assert.deepEqual(readAsks('for 3 stamps', tallies, vocabulary), { ok: true, fields: { requires: '', costs: [{ tally: 'stamps', amount: 3 }] } })
     assert.deepEqual(readAsks('', tallies, vocabulary), { ok: true, fields: { requires: '', costs: [] } })
+  })
+
+  it('take thousands with commas, and guess at no other comma within a number', () => {
+    const read = (text: string) => {
+      const found = readGives(text, tallies)
+      return found.ok ? [found.fields.count, ...found.fields.yields!.map(({ tally, min, max }) => `${min}-${max} ${tally}`)] : found.says
+    }
+    assert.deepEqual(read('1,200 renown'), [1, '1200-1200 renown'])
+    assert.deepEqual(read('1,000 × 12,345.5 renown, 3 stamps'), [1000, '12345.5-12345.5 renown', '3-3 stamps'])
+    assert.deepEqual(read('1,000-2,500 renown,2 stamps'), [1, '1000-2500 renown', '2-2 stamps'])
+    for (const text of ['1,5 renown', '12,34 renown', '1,2345 renown', '1,200,5 renown', '1.500,5 renown']) assert.match(read(text) as string, /is no amount of a tally/, text)
+    assert.deepEqual(readAsks('level >= 2 for 1,500 stamps', tallies, vocabulary), { ok: true, fields: { requires: 'level >= 2', costs: [{ tally: 'stamps', amount: 1500 }] } })
+  })
+
+  it('take ranges with blanks in them, and the minus of print', () => {
+    const read = (text: string) => {
+      const found = readGives(text, tallies)
+      return found.ok ? found.fields.yields!.map(({ min, max }) => [min, max]) : found.says
+    }
+    for (const text of ['2-4 stamps', '2 - 4 stamps', '2 – 4 stamps', '2 to 4 stamps', '2to4 stamps']) assert.deepEqual(read(text), [[2, 4]], text)
+    assert.deepEqual(read('5 renown, −3 to 1,200 stamps, −7 renown'), [[5, 5], [-3, 1200], [-7, -7]])
+    assert.match(read('4 to 2 stamps') as string, /is no amount/)
   })
 
   it('say what is wrong and where', () => {

@@ -1,6 +1,7 @@
 import type { Tally } from '../plan/tally.ts'
 import type { Cost, Yield } from '../plan/yield.ts'
 import { isExactAmount, mostUnits } from '../plan/basics.ts'
+import { plainNumbers } from '../view/numbers.ts'
 
 /** Amounts as a designer types and reads them: `4 × 15 renown, 2-4 stamps`. */
 
@@ -25,7 +26,18 @@ export interface AmountsRead {
   next: number
 }
 
-const amountPattern = /^([+-]?\d+(?:\.\d+)?)(?:(?:-|–|to)([+-]?\d+(?:\.\d+)?))?$/
+const number = String.raw`[+-]?\d+(?:\.\d+)?`
+const between = '(?:-|–|to)'
+const amountPattern = new RegExp(`^(${number})(?:${between}(${number}))?$`)
+const numberPattern = new RegExp(`^${number}$`)
+const betweenPattern = new RegExp(`^${between}$`)
+
+/** The amount that begins at a word, as one: `20`, `2-4`, `2 to 4`; and the word after it. */
+function amountAt(words: readonly string[], at: number): { text: string; next: number } {
+  const [first = '', second = '', third = ''] = words.slice(at, at + 3)
+  const isApart = numberPattern.test(first) && betweenPattern.test(second) && numberPattern.test(third)
+  return isApart ? { text: `${first}-${third}`, next: at + 3 } : { text: first, next: at + 1 }
+}
 
 /** Reads `amount tally` pairs from words, beginning at `from`, as far as they go. */
 export function readAmounts(words: readonly string[], from: number, tallies: readonly TallyName[]): AmountsRead {
@@ -33,14 +45,15 @@ export function readAmounts(words: readonly string[], from: number, tallies: rea
   let at = from
   for (;;) {
     if (words[at] === 'and' || words[at] === '+') at++
-    const match = amountPattern.exec(words[at] ?? '')
-    const tally = match ? tallyAt(words, at + 1, tallies) : null
+    const { text, next } = amountAt(words, at)
+    const match = amountPattern.exec(text)
+    const tally = match ? tallyAt(words, next, tallies) : null
     if (!match || !tally) return { amounts, next: at }
     const min = Number(match[1])
     const max = match[2] === undefined ? min : Number(match[2])
     if (!isExactAmount(min) || !isExactAmount(max) || min > max) return { amounts, next: at }
     amounts.push({ tally: tally.id, min, max })
-    at += 1 + tally.words
+    at = next + tally.words
   }
 }
 
@@ -49,7 +62,8 @@ export const isAmount = (word: string) => amountPattern.test(word)
 
 /** Whether an amount begins at a word: a number with a tally's name after it. */
 export function isAmountAt(words: readonly string[], at: number, tallies: readonly TallyName[]): boolean {
-  return isAmount(words[at] ?? '') && tallyAt(words, at + 1, tallies) !== null
+  const { text, next } = amountAt(words, at)
+  return isAmount(text) && tallyAt(words, next, tallies) !== null
 }
 
 export const countNeed = 'a count is a whole number between 1 and 1,000,000'
@@ -76,5 +90,5 @@ export function tallyAt(words: readonly string[], at: number, tallies: readonly 
 
 /** Text cut into words: commas and the middle dot part amounts, and `3x` and `3 ×` are a count. */
 export function wordsOf(text: string): string[] {
-  return text.replace(/[,;·]/g, ' ').replace(/(\d)\s*[x×](?=\s)/g, '$1 ×').trim().split(/\s+/).filter(Boolean)
+  return plainNumbers(text).replace(/[;·]|,(?!\d)|(?<!\d),/g, ' ').replace(/(\d)\s*[x×](?=\s)/g, '$1 ×').trim().split(/\s+/).filter(Boolean)
 }

@@ -45,6 +45,16 @@ describe('a pasted table', () => {
     assert.deepEqual(readTable(table(['Depot', 'Round', '4 × 15 renown']), context).roles, ['place', 'name', 'gives'])
   })
 
+  it('takes numbers as a spreadsheet shows them, and says which it does not', () => {
+    const cells = table(['Round', '1,200', '−1,500', 'stamps'], ['Drifts', '6', '2 – 4', 'stamps'])
+    assert.deepEqual(readTable(cells, context).roles, ['name', 'count', 'amount', 'of tally'])
+    const rows = read(table(['name', 'count', 'stamps', 'minutes'], ['Round', '1,200', '−1,500', '1,000 min'], ['Drifts', '6', '2 – 4', ''], ['Kites', '1,5', '3', ''], ['Letters', '1', '12,5', '']))
+    assert.deepEqual(rows.map((row) => (row.ok ? [(row.record as { count: number }).count, (row.record as { yields: { min: number; max: number }[] }).yields.map(({ min, max }) => [min, max])] : row.says)), [
+      [1200, [[-1500, -1500]]], [6, [[2, 4]]], '"1,5" is no count: a count is a whole number between 1 and 1,000,000', '"12,5" is no amount: a number, or a range such as 4-7',
+    ])
+    assert.deepInclude((rows[0] as { record: object }).record, { minutes: 1000 })
+  })
+
   it('has gates where a line asks for something and gives nothing', () => {
     const rows = read(table(['name', 'asks for', 'costs', 'gives', 'kind'], ['Hatch', 'level >= 2', '5 stamps', '', ''], ['Letter', 'level >= 2', '', '40 renown', ''], ['Oil', '', '', '', 'shop item']))
     assert.deepEqual(rows.map((row) => row.ok && row.kind), ['gate', 'source', 'gate'])

@@ -4,7 +4,7 @@ import type { RecordOf } from '../plan/kinds.ts'
 import { recordFault } from '../plan/record-fault.ts'
 import { sourceKinds } from '../plan/source.ts'
 import type { Cost, Yield } from '../plan/yield.ts'
-import { countText } from '../view/numbers.ts'
+import { countText, typedNumber } from '../view/numbers.ts'
 import { readEntry, type EntryContext } from './entry-line.ts'
 import { countNeed, isAmountAt, isCount, readAmounts, tallyAt, wordsOf } from './gives.ts'
 import { readAsks, readGives } from './row-text.ts'
@@ -81,7 +81,7 @@ function readRow(cells: readonly string[], roles: readonly ColumnRole[], context
   if (!isKnown) return `"${cell('kind')}" is no kind; there are: ${[...sourceKinds, ...gateKinds].join(', ').replace('_', ' ')}`
   const role = cell('role').toLowerCase()
   if (!['', 'main', 'side'].includes(role)) return `"${cell('role')}" is neither main nor side`
-  const minutes = cell('minutes') === '' ? 0 : Number(cell('minutes').replace(/\s*min(utes?)?$/i, ''))
+  const minutes = cell('minutes') === '' ? 0 : typedNumber(cell('minutes').replace(/\s*min(utes?)?$/i, ''))
   if (!Number.isFinite(minutes) || minutes < 0) return `"${cell('minutes')}" is no number of minutes`
   const common = { name, role: (role || 'main') as 'main' | 'side', minutes }
   const isGate = (gateKinds as readonly string[]).includes(kind) || (kind === '' && (cell('asks') !== '' || cell('costs') !== '') && !givesSomething(cells, roles))
@@ -133,7 +133,7 @@ function readSource(cells: readonly string[], roles: readonly ColumnRole[], cell
   if (!gives.ok) return gives.says
   const asks = readAsks(cell('asks'), tallies, vocabulary)
   if (!asks.ok) return asks.says
-  const count = cell('count') === '' ? gives.fields.count : Number(cell('count'))
+  const count = cell('count') === '' ? gives.fields.count : typedNumber(cell('count'))
   if (!Number.isInteger(count) || !isCount(count)) return cell('count') === '' ? countNeed : `"${cell('count')}" is no count: ${countNeed}`
   const { yields: given = [], takes: taken = [] } = gives.fields
   const yields: Yield[] = [...given]
@@ -143,7 +143,7 @@ function readSource(cells: readonly string[], roles: readonly ColumnRole[], cell
     if (!isAmount || text === '' || text === '0') continue
     const tally = role === 'amount' ? cell('of tally') : role.slice(6)
     if (!tallyAt(wordsOf(tally), 0, tallies)) return `"${tally}" is no tally; there are: ${tallies.map(({ id }) => id).join(', ')}`
-    const words = [text, ...wordsOf(tally)]
+    const words = [...wordsOf(text), ...wordsOf(tally)]
     if (!isAmountAt(words, 0, tallies)) return `"${text}" is no amount: a number, or a range such as 4-7`
     yields.push(...readAmounts(words, 0, tallies).amounts)
   }

@@ -1,5 +1,6 @@
 import { gateKinds } from '../plan/gate.ts'
 import { sourceKinds } from '../plan/source.ts'
+import { plainNumbers } from '../view/numbers.ts'
 import type { TallyName } from './gives.ts'
 
 /** What a column of a pasted table holds. `tally …`: amounts of that tally. */
@@ -42,7 +43,7 @@ export function roleOfHeading(heading: string, tallies: readonly TallyName[]): C
   return plainRoles.find((role) => columnRoles[role].headings.includes(text)) ?? null
 }
 
-const amount = /^[+-]?\d+(\.\d+)?((-|–)[+-]?\d+(\.\d+)?)?$/
+const amount = /^[+-]?\d+(\.\d+)?(\s*(-|–|to)\s*[+-]?\d+(\.\d+)?)?$/
 const kinds: ReadonlySet<string> = new Set([...sourceKinds, ...gateKinds, ...gateKinds.map((kind) => kind.replace('_', ' '))])
 
 export interface GuessContext {
@@ -66,7 +67,7 @@ export function guessRoles(rows: readonly (readonly string[])[], { tallies, isPl
     else if (most(isPlace) && isFree('place')) roles.push('place')
     else if (most((cell) => /[<>=]=?|\(/.test(cell)) && isFree('asks')) roles.push('asks')
     else if (most((cell) => /\d\s+[a-z]/.test(cell)) && isFree('gives')) roles.push('gives')
-    else if (most((cell) => amount.test(cell))) roles.push(numbersRole(roles, tallies))
+    else if (most((cell) => amount.test(plainNumbers(cell)))) roles.push(numbersRole(roles, tallies))
     else roles.push(isFree('name') ? 'name' : 'ignore')
   }
   return settled(roles, tallies)

@@ -13,9 +13,17 @@ export function shortNumberText(n: number): string {
   return Math.abs(n) < 1_000_000 ? numberText(n) : millions.format(n).replace('-', '−')
 }
 
-/** A number as it is typed, with thousands commas or without; NaN: it is none. */
+/** Thousands parted by commas: `1,200`. Another comma between digits parts nothing: what is meant by `1,5` is not guessed. */
+const thousands = /(?<![\d.,])\d{1,3}(?:,\d{3})+(?![\d,])/g
+
+/** Numbers as they are reckoned with: without commas in them, and with the minus of the keyboard for that of print. */
+export function plainNumbers(text: string): string {
+  return text.replaceAll('−', '-').replace(thousands, (number) => number.replaceAll(',', ''))
+}
+
+/** A number as it is typed or shown, with thousands commas or without; NaN: it is none. */
 export function typedNumber(text: string): number {
-  return Number(text.replace(/,/g, ''))
+  return Number(plainNumbers(text))
 }
 
 /** With its sign: `+2`, `−1`, `0`. */
