@@ -13,17 +13,18 @@ export function shortNumberText(n: number): string {
   return Math.abs(n) < 1_000_000 ? numberText(n) : millions.format(n).replace('-', '−')
 }
 
-/** Thousands parted by commas: `1,200`. Another comma between digits parts nothing: what is meant by `1,5` is not guessed. */
-const thousands = /(?<![\d.,])\d{1,3}(?:,\d{3})+(?![\d,])/g
+/** Thousands parted by commas: `1,200`. Another comma between digits parts no thousands: `1,5`, `0,125`. */
+const thousands = /(?<![\d.,])[1-9]\d{0,2}(?:,\d{3})+(?![\d,])/g
 
 /** Numbers as they are reckoned with: without commas in them, and with the minus of the keyboard for that of print. */
 export function plainNumbers(text: string): string {
   return text.replaceAll('−', '-').replace(thousands, (number) => number.replaceAll(',', ''))
 }
 
-/** A number as it is typed or shown, with thousands commas or without; NaN: it is none. */
+/** A number as it is typed or shown: with commas between thousands, or one before decimals, or with neither; NaN: it is none. */
 export function typedNumber(text: string): number {
-  return Number(plainNumbers(text))
+  const plain = plainNumbers(text).trim()
+  return plain === '' ? NaN : Number(plain.replace(/^([+-]?\d+),(\d+)$/, '$1.$2'))
 }
 
 /** With its sign: `+2`, `−1`, `0`. */

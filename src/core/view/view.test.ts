@@ -224,7 +224,9 @@ describe('words', () => {
   })
 
   it('write numbers as people read them', () => {
-    assert.deepEqual(['1,234.5', '−1,200', '1,5', '12,34', 'many'].map(typedNumber), [1234.5, -1200, NaN, NaN, NaN])
+    assert.deepEqual(['1,234.5', '−1,200', '1,234,567', ' 7 ', '+3'].map(typedNumber), [1234.5, -1200, 1234567, 7, 3])
+    assert.deepEqual(['1,5', '12,34', '0,125', '-2,5', '1234,5'].map(typedNumber), [1.5, 12.34, 0.125, -2.5, 1234.5])
+    assert.deepEqual(['many', '', ' ', '1.500,5', '1,2,3', '1,234,5', '12,3456,7'].map(typedNumber), Array(7).fill(NaN))
     assert.deepEqual([shortNumberText(999_999), shortNumberText(2_500_000), shortNumberText(-12_000_000)], ['999,999', '2.5M', '−12M'])
     assert.deepEqual([numberText(-12345.5), marginText(3), marginText(-1), marginText(0)], ['−12,345.5', '+3', '−1', '0'])
     assert.deepEqual([percentText(0), percentText(0.004), percentText(0.9951), percentText(0.5), percentText(1)], ['0 %', '< 1 %', '> 99 %', '50 %', '100 %'])

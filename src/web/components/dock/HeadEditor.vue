@@ -4,6 +4,7 @@ import { setHead } from '../../../core/change/edits.ts'
 import type { Head } from '../../../core/plan/head.ts'
 import { recordFault } from '../../../core/plan/record-fault.ts'
 import { inOrder, type Records } from '../../../core/plan/records.ts'
+import { typedNumber } from '../../../core/view/numbers.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import ChoiceSelect from '../ChoiceSelect.vue'
 import { choicesWith } from '../choices.ts'
@@ -22,7 +23,7 @@ function take(fields: Partial<Head>, name: string): void {
 }
 
 function takeNumber(event: Event, make: (n: number) => Partial<Head>, name: string): void {
-  const n = Number((event.target as HTMLInputElement).value)
+  const n = typedNumber((event.target as HTMLInputElement).value)
   if (Number.isFinite(n)) take(make(n), `${name} ${n}`)
   else says.value = 'a number is needed'
 }

@@ -3,7 +3,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import type { Records, Row } from '../../../core/plan/records.ts'
 import { Bench, type BenchGain } from '../../../core/view/bench.ts'
 import { xpUnits } from '../../../core/view/curve-table.ts'
-import { countText, numberText } from '../../../core/view/numbers.ts'
+import { countText, numberText, typedNumber } from '../../../core/view/numbers.ts'
 import ChoiceSelect from '../../components/ChoiceSelect.vue'
 
 /** A character given XP by the plan's own rules: the bar, the levels, what carries over and what is lost. A held key repeats it. */
@@ -17,12 +17,12 @@ const times = ref(0)
 const last = shallowRef<BenchGain | null>(null)
 const units = computed(() => xpUnits(props.records, props.character.experience))
 const choices = computed(() => [{ value: '', text: 'XP by number' }, ...units.value.map(({ id, name, xp }) => ({ value: id, text: `${name} (${numberText(xp)})` }))])
-const each = computed(() => units.value.find((unit) => unit.id === sourceId.value)?.xp ?? Number(amount.value.replace(',', '.')))
+const each = computed(() => units.value.find((unit) => unit.id === sourceId.value)?.xp ?? typedNumber(amount.value))
 const says = computed(() => (Number.isFinite(each.value) && each.value >= 0 ? '' : 'a number, 0 or more'))
 
 /** The bench anew whenever the plan or the cap changes. */
 const bench = computed(() => {
-  const wanted = cap.value.trim() === '' ? undefined : Number(cap.value)
+  const wanted = cap.value.trim() === '' ? undefined : typedNumber(cap.value)
   return Bench.of(props.records, props.character.key, wanted === undefined || !Number.isFinite(wanted) ? {} : { cap: wanted })
 })
 const shown = shallowRef(bench.value?.shown() ?? null)

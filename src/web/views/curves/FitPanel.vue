@@ -4,7 +4,7 @@ import { setFields } from '../../../core/change/edits.ts'
 import { positionAt, type Fit, type FitKind } from '../../../core/change/fit-curve.ts'
 import { labelOf } from '../../../core/plan/label-of.ts'
 import { inOrder, type Records, type Row } from '../../../core/plan/records.ts'
-import { marginText, numberText } from '../../../core/view/numbers.ts'
+import { marginText, numberText, typedNumber } from '../../../core/view/numbers.ts'
 import ChoiceSelect from '../../components/ChoiceSelect.vue'
 import { usePlanStore } from '../../stores/plan.ts'
 import type { ProfileView } from '../../workers/check.worker.ts'
@@ -30,7 +30,7 @@ const wanted = computed(() => points.value.flatMap((point) => (stops.value[point
 const now = computed(() => wanted.value.map((point) => positionAt(props.curve, point.xp)))
 
 function add(): void {
-  const n = Number(level.value)
+  const n = typedNumber(level.value)
   if (!Number.isFinite(n) || level.value.trim() === '' || n <= props.curve.firstLevel || n > props.curve.maxLevel) return
   points.value = [...points.value.filter((point) => point.stop !== stop.value), { stop: stop.value, level: n }]
   level.value = ''

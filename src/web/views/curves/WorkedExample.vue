@@ -3,7 +3,7 @@ import { computed, ref, watch } from 'vue'
 import type { Records, Row } from '../../../core/plan/records.ts'
 import { benchOfCurve } from '../../../core/view/bench.ts'
 import { curveSteps } from '../../../core/view/curve-table.ts'
-import { numberText } from '../../../core/view/numbers.ts'
+import { numberText, typedNumber } from '../../../core/view/numbers.ts'
 
 /** What the options of a curve do, on one gain: its numbers can be changed. */
 const props = defineProps<{ records: Records; curve: Row<'curve'> }>()
@@ -23,7 +23,7 @@ function suggest(): void {
 watch(() => props.curve.key, suggest, { immediate: true })
 
 const told = computed(() => {
-  const [g, l, x] = [gain.value, level.value, xp.value].map((text) => Number(text.replace(',', '.')))
+  const [g, l, x] = [gain.value, level.value, xp.value].map(typedNumber)
   if (![g, l, x].every((n) => Number.isFinite(n) && n! >= 0)) return 'numbers, 0 or more, are needed'
   const bench = benchOfCurve(props.records, props.curve, { level: Math.round(l!), xp: x! })
   if (!bench) return 'the curve is in error'

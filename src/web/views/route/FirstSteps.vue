@@ -4,7 +4,7 @@ import { firstSteps } from '../../../core/change/first-steps.ts'
 import { shapeFault } from '../../../core/change/shape.ts'
 import { inOrder } from '../../../core/plan/records.ts'
 import { levelTicks } from '../../../core/view/level-axis.ts'
-import { numberText } from '../../../core/view/numbers.ts'
+import { numberText, typedNumber } from '../../../core/view/numbers.ts'
 import { slugFrom } from '../../../core/change/slug.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
@@ -15,7 +15,8 @@ const emit = defineEmits<{ begun: [] }>()
 
 const plan = usePlanStore()
 const check = useCheckStore()
-const form = reactive({ tally: 'Renown', character: 'Courier', base: 80, factor: 1.15, add: 10, levels: 20, place: '' })
+const form = reactive({ tally: 'Renown', character: 'Courier', base: '80', factor: '1.15', add: '10', levels: '20', place: '' })
+const numbers = computed(() => ({ base: typedNumber(form.base), factor: typedNumber(form.factor), add: typedNumber(form.add), levels: typedNumber(form.levels) }))
 const says = ref('')
 const place = ref<HTMLInputElement>()
 
@@ -24,10 +25,11 @@ onMounted(() => place.value?.focus())
 
 const hasCharacter = computed(() => plan.records !== null && inOrder(plan.records, 'character').length > 0)
 const preview = computed(() => {
-  const rule = { kind: 'growth' as const, base: Number(form.base), factor: Number(form.factor), add: Number(form.add) }
-  const sound = Number.isInteger(form.levels) && form.levels > 1 && form.levels <= 999 && Object.values(rule).slice(1).every((n) => Number.isFinite(n))
+  const { levels, ...growth } = numbers.value
+  const sound = Number.isInteger(levels) && levels > 1 && levels <= 999 && Object.values(growth).every((n) => Number.isFinite(n))
   if (!sound) return []
-  return levelTicks({ id: 'c', name: '', firstLevel: 1, maxLevel: form.levels, counts: 'step', rule, rounding: 'nearest', levelUpAt: 'reached', remainder: 'carry', levelsPerGain: 'many', atTop: 'discard' }).slice(0, 7)
+  const rule = { kind: 'growth' as const, ...growth }
+  return levelTicks({ id: 'c', name: '', firstLevel: 1, maxLevel: levels, counts: 'step', rule, rounding: 'nearest', levelUpAt: 'reached', remainder: 'carry', levelsPerGain: 'many', atTop: 'discard' }).slice(0, 7)
 })
 
 function begin(): void {
@@ -36,7 +38,7 @@ function begin(): void {
   if (!hasCharacter.value && (!slugFrom(form.tally) || !slugFrom(form.character) || preview.value.length < 2)) {
     return void (says.value = 'The XP and the character need names, and the curve a base above 0.')
   }
-  const level = hasCharacter.value ? null : { ...form, base: Number(form.base), factor: Number(form.factor), add: Number(form.add) }
+  const level = hasCharacter.value ? null : { ...form, ...numbers.value }
   const keys = { tally: newKey(), curve: newKey(), character: newKey(), place: newKey(), passage: newKey() }
   const diff = firstSteps(plan.records, level, form.place.trim(), keys, check.routeKey)
   const fault = shapeFault(plan.records, diff)
@@ -56,10 +58,10 @@ function begin(): void {
         <label>XP is called <input v-model="form.tally" data-test="first-tally" /></label>
         <label>Who levels up <input v-model="form.character" data-test="first-character" /></label>
         <div class="growth">
-          <label>XP from 1 to 2 <input v-model.number="form.base" class="num" inputmode="decimal" data-test="first-base" /></label>
-          <label>then each × <input v-model.number="form.factor" class="num" inputmode="decimal" data-test="first-factor" /></label>
-          <label>plus <input v-model.number="form.add" class="num" inputmode="decimal" data-test="first-add" /></label>
-          <label>up to level <input v-model.number="form.levels" class="num" inputmode="numeric" data-test="first-levels" /></label>
+          <label>XP from 1 to 2 <input v-model="form.base" class="num" inputmode="decimal" data-test="first-base" /></label>
+          <label>then each × <input v-model="form.factor" class="num" inputmode="decimal" data-test="first-factor" /></label>
+          <label>plus <input v-model="form.add" class="num" inputmode="decimal" data-test="first-add" /></label>
+          <label>up to level <input v-model="form.levels" class="num" inputmode="numeric" data-test="first-levels" /></label>
         </div>
         <p v-if="preview.length" class="soft preview">XP in all: <span v-for="tick in preview.slice(1)" :key="tick.level">level {{ tick.level }} at <b>{{ numberText(tick.xp) }}</b></span> …</p>
       </fieldset>

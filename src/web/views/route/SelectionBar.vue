@@ -4,7 +4,7 @@ import { bulkFields, bulkOperations, changeNumbers, moveAll, setRoles, type Bulk
 import { isEmpty, type Diff } from '../../../core/change/diff.ts'
 import { shapeFault } from '../../../core/change/shape.ts'
 import { inOrder, type ItemRow, type Records } from '../../../core/plan/records.ts'
-import { countText } from '../../../core/view/numbers.ts'
+import { countText, typedNumber } from '../../../core/view/numbers.ts'
 import ChoiceSelect from '../../components/ChoiceSelect.vue'
 import { choicesOf } from '../../components/choices.ts'
 import TurnsText from '../../components/TurnsText.vue'
@@ -33,7 +33,7 @@ const diff = computed((): Diff | null => {
     const place = props.records.place.get(placeKey.value)
     return place ? moveAll(props.records, props.items, place) : null
   }
-  const n = Number(by.value.replace(',', '.'))
+  const n = typedNumber(by.value)
   return by.value.trim() !== '' && Number.isFinite(n) ? changeNumbers(props.records, props.items, field.value, operation.value, n) : null
 })
 const says = computed(() => {

@@ -5,7 +5,7 @@ import { atLeastHere, levelHere } from '../../../core/play/expect.ts'
 import { fromUnits } from '../../../core/rules/compile.ts'
 import { floorAt, valueAt } from '../../../core/rules/gain.ts'
 import { limitOf } from '../../../core/rules/state.ts'
-import { countText, numberText } from '../../../core/view/numbers.ts'
+import { countText, numberText, typedNumber } from '../../../core/view/numbers.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useWalkStore } from '../../stores/walk.ts'
@@ -54,7 +54,7 @@ const besides = computed(() => {
 const gift = ref('100')
 const giftTally = ref('')
 function give(): void {
-  const amount = Number(gift.value.replace(',', '.'))
+  const amount = typedNumber(gift.value)
   const id = giftTally.value || tallies.value[0]?.id
   if (id && Number.isFinite(amount)) walk.make({ give: id, amount })
 }
