@@ -164,13 +164,16 @@ export const useCheckStore = defineStore('check', () => {
   async function run(): Promise<void> {
     const own = ++token
     const started = performance.now()
+    let isAnswered = false
     isStale.value = true
     isLooking.value = true
     if (isBackThere) void back().newer(own)
     try {
       const answer = await front().check(own, received?.number ?? null, routeKey.value ?? '', profileKey.value ?? '', proxy((share) => {
-        if (own === token && performance.now() - started > patience) progress.value = share
+        // It comes on a way of its own, and may come after the answer.
+        if (own === token && !isAnswered && performance.now() - started > patience) progress.value = share
       }))
+      isAnswered = true
       if (answer) received = { number: answer.number, view: updated(answer.isWhole ? null : received!.view, answer.update) }
       if (own !== token || !answer || !received) return
       view.value = received.view
