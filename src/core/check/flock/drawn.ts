@@ -19,8 +19,9 @@ interface Drawn {
   seed: number
 }
 
-/** Sources and gates passed in one step of drawn walks, or units taken of those that come one by one: about a tenth of a second. */
+/** Sources and gates passed in one step of drawn walks, or units of those that come one by one: about a tenth of a second each. */
 const itemsAStep = 800_000
+const unitsAStep = 4_000_000
 
 /** Walks side by side: with fewer, each item costs more than what is done at it; more would not fit into what is near the processor. */
 const leastInFlock = 64
@@ -34,7 +35,7 @@ export function* drawnInSteps(drawn: Drawn, first: number, count: number): Gener
   const { game, route, schedule, itinerary } = drawn
   const record = new RouteRecord(game, route, schedule.neededAt, null, count <= mostCounted)
   const byItems = Math.max(leastInFlock, Math.round(itemsAStep / (itinerary.length + 1)))
-  const byUnits = Math.max(1, Math.round(itemsAStep / (unitsApart(game, route, itinerary) + 1)))
+  const byUnits = Math.max(1, Math.round(unitsAStep / (unitsApart(game, route, itinerary) + 1)))
   const size = Math.min(count, mostInFlock, byItems, byUnits)
   const walkSome = flockOf(drawn, record, size)
   for (let i = 0; i < count; i += size) {
