@@ -90,7 +90,7 @@ function classOf(cell: Cell) {
 .scroller:focus .cell.active { box-shadow: inset 0 0 0 2px var(--accent); }
 .asks { font-size: 12px; }
 .mono { font-family: var(--mono); font-size: 11.5px; }
-.name i { font-family: var(--sans, 'IBM Plex Sans'); }
+.name i { font-family: var(--font); }
 .role { color: var(--soft); font-size: 11px; padding: 0 2px; }
 .verdict { padding-right: 8px; text-align: right; white-space: nowrap; }
 .long { display: inline-block; font-size: 10.5px; line-height: 11px; white-space: normal; }
