@@ -3,11 +3,8 @@ import { readPlanValue, writePlan } from '../core/plan/file.ts'
 import { issueText } from '../core/plan/issue-text.ts'
 import { pathText } from '../core/plan/issue.ts'
 import { kinds } from '../core/plan/kinds.ts'
-import { samplePlan } from '../core/sample/sample-plan.ts'
+import { gatesAnywhere, samplePlan } from '../core/sample/sample-plan.ts'
 import { wholeNumber } from './check.ts'
-
-/** Gates of a sample that stand in no place come beside those that are asked for. */
-const gatesAnywhere = 1
 
 export function addSampleCommand(program: Command): void {
   program

@@ -1,5 +1,5 @@
 import type { CheckOutcome, CheckResult, Finding, GateResult, Verdict } from '../check/result.ts'
-import { verdictSeverity } from '../check/findings/gate-verdicts.ts'
+import { verdictSeverities } from '../check/findings/gate-verdicts.ts'
 import { documentPaths } from '../plan/file.ts'
 import { pathText, type Path } from '../plan/issue.ts'
 import type { KindName } from '../plan/kinds.ts'
@@ -51,7 +51,7 @@ export function fileReport(file: string, text: string, records: Records, { resul
     profiles.flatMap(({ profile, gates: results }) =>
       results.map((gate): GateCase => {
         const row = gates.get(gate.gate)!
-        const severity = verdictSeverity(gate.verdict, row.role === 'main')
+        const severity = verdictSeverities[gate.verdict][row.role]
         return { route, profile, gate: gate.gate, name: labelOf(row), main: row.role === 'main', verdict: gate.verdict, severity, says: gateSentence(gate, labelOf(row)), path: pathText(paths.get(row.key) ?? []) }
       }),
     ),

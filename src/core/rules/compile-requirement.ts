@@ -10,7 +10,7 @@ import { labelOf } from '../plan/label-of.ts'
 import { isOpen } from './engine.ts'
 import type { Game, GameComparison, GameRequirement, GameTruth, Reads } from './game.ts'
 import { foldedLevels, isLevelFold, type LevelFold } from './level-folds.ts'
-import { meaningOf, type Askable, type Named } from './meaning.ts'
+import { listOf, meaningOf, type AskedOfOne, type Meaning, type Named } from './meaning.ts'
 import type { PlanIndex } from './plan-index.ts'
 import { limitOf, type State } from './state.ts'
 
@@ -58,17 +58,17 @@ function kindestOf(node: Node, resolve: (named: Named) => Value): Evaluate<State
 }
 
 function kindestResolver(node: Named, index: PlanIndex, game: Game): Value {
-  const { of, index: i } = meaningOf(node, (kind, id) => index.indexOf(kind, id)!)
-  switch (of) {
+  const meaning = meaningBy(index, node)
+  switch (meaning.of) {
     case 'lowest':
       return (state) => bestLowest(game, state)
     case 'average':
       return (state) => bestAverage(game, state)
     case 'open':
       // A live gate counts as open from its wave on.
-      return (state) => state.opened[i]!
+      return (state) => state.opened[meaning.index]!
     default:
-      return resolver(node, index, game)
+      return reading(meaning, game, node)
   }
 }
 
@@ -90,11 +90,9 @@ function bestAverage(game: Game, state: State): number {
   return Math.max(...best.map((_, i) => mean([...sure, ...best.slice(0, i + 1)])), mean(sure))
 }
 
-const readKinds = { tally: 'tallies', character: 'characters', gate: 'gates', place: 'places', source: 'sources' } as const
-
 function readsOf(node: Node, index: PlanIndex, game: Game): Reads {
   const reads: Reads = { tallies: [], characters: [], gates: [], places: [], sources: [] }
-  for (const { kind, id } of mentions(node)) reads[readKinds[kind]].push(index.indexOf(kind, id)!)
+  for (const { kind, id } of mentions(node)) reads[listOf[kind]].push(index.indexOf(kind, id)!)
   for (const part of allNodes(node)) {
     const isLeader = part.type === 'name' && (part.name === 'level' || part.name === 'cap')
     if (isLeader && game.characters.length) reads.characters.push(0)
@@ -134,11 +132,18 @@ function joinedParts(node: Node): Node[] {
 
 /** What each name and each function of a name reads from the state. */
 function resolver(node: Named, index: PlanIndex, game: Game): Value {
-  const { of, index: i } = meaningOf(node, (kind, id) => index.indexOf(kind, id)!)
-  return isLevelFold(of) ? overPresent(game, node, of) : readers[of](game, i, node)
+  return reading(meaningBy(index, node), game, node)
 }
 
-const readers: Record<Exclude<Askable, LevelFold>, (game: Game, index: number, node: Node) => Value> = {
+function meaningBy(index: PlanIndex, node: Named): Meaning {
+  return meaningOf(node, (kind, id) => index.indexOf(kind, id)!)
+}
+
+function reading({ of, index }: Meaning, game: Game, node: Node): Value {
+  return isLevelFold(of) ? overPresent(game, node, of) : readers[of](game, index, node)
+}
+
+const readers: Record<AskedOfOne, (game: Game, index: number, node: Node) => Value> = {
   tally: (_, t) => (state) => state.tallies[t]! / unitsPerOne,
   level: (game, c, node) => {
     sound(game, c, node)

@@ -1,10 +1,14 @@
 import { assert } from 'chai'
 import fc from 'fast-check'
 import type { Curve } from '../plan/curve.ts'
+import { toFile } from '../plan/file.ts'
+import { inOrder, type Records } from '../plan/records.ts'
+import { wholeSource } from '../plan/source.ts'
+import { Player } from '../testing/plain/player.ts'
+import { middleFall } from '../testing/plain/ways.ts'
 import { growth, smallPlan } from '../testing/plans.ts'
 import { runs } from '../testing/runs.ts'
 import { compile, fromUnits } from './compile.ts'
-import { curveValues } from './curve-values.ts'
 import { enter, open, take } from './engine.ts'
 import type { GameEvent } from './events.ts'
 import { plainPlay, setCaps, type Play } from './gain.ts'
@@ -12,7 +16,7 @@ import type { Game } from './game.ts'
 import { newState, type State } from './state.ts'
 
 /** A game with one courier on a curve, and a source of each amount of renown. */
-function gameWith(curve: Partial<Curve>, amounts: number[], more: Record<string, unknown> = {}): { game: Game; state: State } {
+function gameWith(curve: Partial<Curve>, amounts: number[], more: Record<string, unknown> = {}): { records: Records; game: Game; state: State } {
   const records = smallPlan({
     curves: [{ ...growth, ...curve }],
     characters: [{ id: 'courier', name: 'Courier', experience: 'renown', curve: 'rank', ...more }],
@@ -25,7 +29,7 @@ function gameWith(curve: Partial<Curve>, amounts: number[], more: Record<string,
   assert.deepEqual(issues, [])
   const state = newState(game)
   enter(game, state, 0, plainPlay)
-  return { game, state }
+  return { records, game, state }
 }
 
 describe('a gain', () => {
@@ -79,63 +83,6 @@ describe('a gain', () => {
   })
 })
 
-/** The procedures of docs/model.md 2 word by word, in whole numbers. */
-class AsWritten {
-  xp: number
-
-  constructor(
-    private readonly curve: Curve,
-    public level: number,
-    private cap: number,
-    private readonly values = curveValues(curve).values.map((value) => value.toNumber()),
-  ) {
-    this.xp = curve.counts === 'step' || level === curve.firstLevel ? 0 : this.value(level - 1)
-  }
-
-  private value(level: number): number {
-    return this.values[level - this.curve.firstLevel]!
-  }
-
-  private get limit(): number {
-    return Math.min(this.curve.maxLevel, this.cap)
-  }
-
-  private get brim(): number {
-    if (this.level < this.curve.maxLevel) return this.value(this.level)
-    return this.curve.counts === 'step' ? 0 : this.value(this.level - 1)
-  }
-
-  gain(g: number): void {
-    if (this.level >= this.limit) {
-      if (this.curve.atTop === 'hold') this.xp = Math.min(this.xp + g, Math.max(this.xp, this.brim))
-      if (this.curve.atTop === 'bank') this.xp += g
-      return
-    }
-    this.xp += g
-    this.climb()
-  }
-
-  setCap(cap: number): void {
-    const before = this.limit
-    this.cap = cap
-    if (this.limit > before) this.climb()
-  }
-
-  private climb(): void {
-    const { curve } = this
-    const passes = () => (curve.levelUpAt === 'reached' ? this.xp >= this.value(this.level) : this.xp > this.value(this.level))
-    const before = this.level
-    while (this.level < this.limit && passes()) {
-      this.level += 1
-      if (curve.counts === 'step') this.xp = curve.remainder === 'carry' ? this.xp - this.value(this.level - 1) : 0
-      if (curve.levelsPerGain === 'one') break
-    }
-    if (this.level < this.limit || this.level === before) return
-    if (curve.atTop === 'discard') this.xp = curve.counts === 'step' ? 0 : this.value(this.level - 1)
-    if (curve.atTop === 'hold') this.xp = Math.min(this.xp, this.brim)
-  }
-}
-
 const anyCurve: fc.Arbitrary<Curve> = fc.record({
   firstLevel: fc.integer({ min: 0, max: 2 }), levels: fc.integer({ min: 1, max: 6 }), counts: fc.constantFrom('step', 'total'), steps: fc.array(fc.integer({ min: 1, max: 40 }), { minLength: 6, maxLength: 6 }),
   levelUpAt: fc.constantFrom('reached', 'exceeded'), remainder: fc.constantFrom('carry', 'clear'), levelsPerGain: fc.constantFrom('many', 'one'), atTop: fc.constantFrom('discard', 'hold', 'bank'),
@@ -150,17 +97,19 @@ describe('gain and climb', () => {
   it('do what is written of them, whatever the curve, the gains and the caps', () => {
     fc.assert(fc.property(anyCurve, fc.nat(6), fc.option(fc.nat(9)), anyMoves, (curve, above, cap, moves) => {
       const startLevel = Math.min(curve.firstLevel + above, curve.maxLevel)
-      const { game, state } = gameWith(curve, moves.map((move) => ('gain' in move ? move.gain : 0)), { startLevel, cap })
-      const written = new AsWritten(curve, startLevel, cap ?? Infinity)
+      const { records, game, state } = gameWith(curve, moves.map((move) => ('gain' in move ? move.gain : 0)), { startLevel, cap })
+      const plain = new Player(toFile(records), middleFall)
+      const gifts = inOrder(records, 'source').map((row) => wholeSource(row, undefined))
       moves.forEach((move, m) => {
         if ('gain' in move) {
           take(game, state, m, plainPlay)
-          written.gain(move.gain)
+          plain.take(gifts[m]!)
         } else {
           setCaps(game, state, [{ character: 0, level: move.cap }], plainPlay)
-          written.setCap(move.cap)
+          plain.take({ ...gifts[m]!, yields: [], caps: [{ character: 'courier', level: move.cap }] })
         }
-        assert.deepEqual([state.level[0], fromUnits(state.xp[0]!)], [written.level, written.xp], `after move ${m}`)
+        const { level, xp } = plain.standingOf('courier')
+        assert.deepEqual([state.level[0], fromUnits(state.xp[0]!)], [level, xp], `after move ${m}`)
       })
     }), { numRuns: runs(400) })
   })

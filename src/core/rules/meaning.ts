@@ -8,8 +8,14 @@ import { isLevelFold, type LevelFold } from './level-folds.ts'
 /** A name, or a function of a name. */
 export type Named = Node & { type: 'name' | 'call' }
 
-/** What can be asked of a game by a name or a function of one (docs/model.md 6). */
-export type Askable = 'tally' | 'level' | 'cap' | 'open' | 'visited' | 'taken' | LevelFold
+export function isNamed(node: Node): node is Named {
+  const argument = node.type === 'call' ? functionEntry(node.name)?.argument : undefined
+  return node.type === 'name' || (argument !== undefined && argument !== 'values')
+}
+
+/** What can be asked of a game by a name or a function of one (docs/model.md 6): of one thing, or of all levels. */
+export type AskedOfOne = 'tally' | 'level' | 'cap' | 'open' | 'visited' | 'taken'
+export type Askable = AskedOfOne | LevelFold
 
 /** What a name stands for; `index`: of the tally, character, gate, place or source, −1 where all characters are meant. */
 export interface Meaning {
@@ -25,9 +31,10 @@ export function meaningOf(node: Named, indexOf: (kind: NamedKind, id: string) =>
   return { of: node.name as Askable, index: indexOf(functionEntry(node.name)!.argument as NamedKind, arg?.type === 'name' ? arg.name : '') }
 }
 
-const lists = { tally: 'tallies', character: 'characters', gate: 'gates', place: 'places', source: 'sources' } as const satisfies Record<NamedKind, keyof Game>
+/** Where a game has what is named. */
+export const listOf = { tally: 'tallies', character: 'characters', gate: 'gates', place: 'places', source: 'sources' } as const satisfies Record<NamedKind, keyof Game>
 
 /** The same in a game that is made. */
 export function meaningIn(game: Game, node: Named): Meaning {
-  return meaningOf(node, (kind, id) => indexOf(game, lists[kind], id))
+  return meaningOf(node, (kind, id) => indexOf(game, listOf[kind], id))
 }

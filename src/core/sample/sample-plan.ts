@@ -18,6 +18,9 @@ export function samplePlan({ places, sources, gates, seed }: SampleSize): Raw {
   return new Sampler(places, sources, gates, seed).plan()
 }
 
+/** Gates that stand in no place come beside those that are asked for. */
+export const gatesAnywhere = 1
+
 /** Sources with a range stand among the first: a little chance, whatever the size. */
 const rangedBefore = 40
 

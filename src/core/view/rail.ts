@@ -28,10 +28,7 @@ export function railMarks(gates: readonly GateRow[], results: ReadonlyMap<string
     const y = railY(row, rows, height)
     const last = marks.at(-1)
     if (gates.length <= roomFor || !last || y - last.y >= apart) marks.push({ row, y, verdict })
-    else if (rankOf(verdict) > rankOf(last.verdict)) last.verdict = verdict
+    else if (verdictOrder.indexOf(verdict) > verdictOrder.indexOf(last.verdict)) last.verdict = verdict
   }
   return marks
 }
-
-/** A gate off the route is no worse than any other. */
-const rankOf = (verdict: Verdict) => (verdict === 'off_route' ? -1 : verdictOrder.indexOf(verdict))

@@ -1,4 +1,5 @@
 import { labelOf } from '../../plan/label-of.ts'
+import type { Role } from '../../plan/source.ts'
 import { numberText, percentText } from '../../view/numbers.ts'
 import type { Verdict } from '../result.ts'
 import { seenOf, type Seen } from './seen.ts'
@@ -6,9 +7,13 @@ import { finding, type FindingRule } from './finding-rule.ts'
 
 const worst = ['sealed', 'short', 'depends'] as const
 
-/** How bad a verdict is for a main or a side gate (docs/checks.md 4); null: it is not bad. */
-export function verdictSeverity(verdict: Verdict, main: boolean): 'fault' | 'risk' | null {
-  return { sealed: 'fault', short: main ? 'fault' : 'risk', depends: 'risk', clear: null, off_route: null }[verdict] as 'fault' | 'risk' | null
+/** How bad a verdict is for a main and for a side gate (docs/checks.md 4); null: it is not bad. */
+export const verdictSeverities: Record<Verdict, Record<Role, 'fault' | 'risk' | null>> = {
+  sealed: { main: 'fault', side: 'fault' },
+  short: { main: 'fault', side: 'risk' },
+  depends: { main: 'risk', side: 'risk' },
+  clear: { main: null, side: null },
+  off_route: { main: null, side: null },
 }
 
 /** gate-sealed, gate-short, gate-depends: one finding for a gate, at the worst it is for any route and kind of player. */
@@ -19,7 +24,7 @@ export const gateVerdicts: FindingRule = ({ game, routes }) =>
     if (!verdict) return []
     const all = seen.filter((s) => s.gate.verdict === verdict)
     const first = all[0]!
-    return [finding(`gate-${verdict}`, verdictSeverity(verdict, gate.main)!, 'gate', gate.id, sentence(labelOf(gate), gate.requires.text, all, (id) => labelOf(game.places.find((place) => place.id === id)!)), { route: first.route, profile: first.profile })]
+    return [finding(`gate-${verdict}`, verdictSeverities[verdict][gate.main ? 'main' : 'side']!, 'gate', gate.id, sentence(labelOf(gate), gate.requires.text, all, (id) => labelOf(game.places.find((place) => place.id === id)!)), { route: first.route, profile: first.profile })]
   })
 
 function sentence(name: string, requires: string, all: readonly Seen[], placeName: (id: string) => string): string {

@@ -3,8 +3,8 @@ import { print } from '../../language/print.ts'
 import { unitsPerOne } from '../../plan/basics.ts'
 import { askedOf, holds } from '../../rules/engine.ts'
 import type { Game, GameComparison, GameCost, GameItem, Reads } from '../../rules/game.ts'
-import { isLevelFold, levelFold, type LevelFold } from '../../rules/level-folds.ts'
-import { meaningIn, type Askable } from '../../rules/meaning.ts'
+import { isLevelFold, levelFolds, type LevelFold } from '../../rules/level-folds.ts'
+import { meaningIn, type AskedOfOne } from '../../rules/meaning.ts'
 import type { State } from '../../rules/state.ts'
 import type { Flock } from './flock.ts'
 
@@ -110,7 +110,7 @@ export class FlockReader {
     return isLevelFold(of) ? this.overPresent(of) : this.columns[of](index)
   }
 
-  private readonly columns: Record<Exclude<Askable, LevelFold>, (index: number) => () => Column> = {
+  private readonly columns: Record<AskedOfOne, (index: number) => () => Column> = {
     tally: (t) => this.amountsInOnes(t),
     level: (c) => () => this.flock.level[c]!,
     cap: (c) => this.limits(c),
@@ -149,7 +149,7 @@ export class FlockReader {
   }
 
   private overPresent(fold: LevelFold): () => Column {
-    const { add, end } = levelFold(fold)
+    const { add, end } = levelFolds[fold]
     const { level, present } = this.flock
     const out = this.filled()
     return () => {

@@ -1,12 +1,11 @@
 import { constantValue } from '../../language/evaluate.ts'
 import { allNodes, isComparison, type Node } from '../../language/parse.ts'
-import { functionEntry } from '../../language/operators.ts'
 import { print } from '../../language/print.ts'
 import { fromUnits, toUnits } from '../../rules/compile.ts'
 import { everHeld } from './ever-held.ts'
 import type { Game, GameItem } from '../../rules/game.ts'
 import { indexOf } from '../../rules/ids.ts'
-import { meaningIn } from '../../rules/meaning.ts'
+import { isNamed, meaningIn } from '../../rules/meaning.ts'
 
 /** Beyond every amount: a comparison that weighs things against each other is bounded by none. */
 export const unbounded = 1e15
@@ -86,8 +85,8 @@ function reckonedIn(node: Node): Node[] {
 
 /** The furthest from 0 that something asked for can ever be; Infinity where nothing bounds it. */
 function greatestOf(game: Game, asked: Node): number {
-  if (asked.type !== 'name' && asked.type !== 'call') return Infinity
-  if (asked.type === 'call' && functionEntry(asked.name)?.argument === 'values') return Math.max(...asked.args.map((arg) => greatestOf(game, arg)))
+  const values = asked.type === 'call' ? asked.args : null
+  if (!isNamed(asked)) return values ? Math.max(...values.map((arg) => greatestOf(game, arg))) : Infinity
   const { of, index } = meaningIn(game, asked)
   switch (of) {
     case 'tally': {

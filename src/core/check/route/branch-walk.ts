@@ -31,6 +31,7 @@ const stopsApart = 8
 export class BranchWalk extends RouteWalk {
   private effort: number
   private readonly mostBranches: number
+  private readonly mostAtOnce: number
   private readonly splitEffort: number
   private keyOf: (branch: Branch) => string = () => ''
   /** The stop at which some branch last went several ways. */
@@ -52,6 +53,7 @@ export class BranchWalk extends RouteWalk {
     this.certain = { sources: new Uint8Array(game.sources.length), gates: new Uint8Array(game.gates.length) }
     this.rewardsAreFixed = game.characters.every((c) => c.rewards.every((r) => isFixed(r.yields)))
     this.mostBranches = effort === undefined ? Infinity : Math.min(mostBranches, Math.max(alwaysFit, mostHeld / (game.sources.length + game.gates.length + 1)))
+    this.mostAtOnce = this.mostBranches * madeAtOnce
   }
 
   protected passUntilQuiet(place: number): void {
@@ -128,7 +130,7 @@ export class BranchWalk extends RouteWalk {
       return [branch]
     }
     // Of very many units very many numbers can be wanted.
-    if (ways.length > this.mostBranches * madeAtOnce) throw new TooManyBranches()
+    if (ways.length > this.mostAtOnce) throw new TooManyBranches()
     return ways.map(([units, probability], i) => {
       const next = i === ways.length - 1 ? branch : cloneBranch(branch, branch.weight)
       next.weight = branch.weight * probability
@@ -210,7 +212,7 @@ export class BranchWalk extends RouteWalk {
     const before = cloneIfRandom(this.o.game, this.o.itinerary, branch, cause)
     const ways = this.chance.rolls((roll) => {
       // One roll alone can fall in a million ways.
-      if (made > this.mostBranches * madeAtOnce) throw new TooManyBranches()
+      if (made > this.mostAtOnce) throw new TooManyBranches()
       const target = before && made > 0 ? cloneBranch(before, branch.weight) : branch
       made++
       this.told(target.state, cause, (play) => move(target.state, { ...play, roll: this.rollsThatMatter(roll) }))

@@ -2,7 +2,7 @@ import { plainArithmetic } from '../../language/arithmetic.ts'
 import { LanguageError } from '../../language/language-error.ts'
 import { operators } from '../../language/operators.ts'
 import type { Game, GameComparison } from '../../rules/game.ts'
-import { meaningIn } from '../../rules/meaning.ts'
+import { isNamed, meaningIn } from '../../rules/meaning.ts'
 import type { State } from '../../rules/state.ts'
 
 /** The values of a comparison's sides; NaN where evaluating one fails. */
@@ -43,7 +43,7 @@ export function comparisonHolds(comparison: GameComparison, state: State): boole
 export function bareSide(game: Game, { constant, leftNode, rightNode }: GameComparison): { tally: number } | { character: number } | null {
   if (constant === null) return null
   const side = constant === 'left' ? rightNode : leftNode
-  if (side.type !== 'name' && !(side.type === 'call' && side.name === 'level')) return null
+  if (!isNamed(side)) return null
   const { of, index } = meaningIn(game, side)
   if (of === 'level') return game.characters[index] ? { character: index } : null
   return of === 'tally' && index >= 0 ? { tally: index } : null

@@ -1,11 +1,10 @@
 import { prepareRange, type Range, type Ranged } from '../../language/ranges.ts'
-import { functionEntry } from '../../language/operators.ts'
 import { children, isComparison, type Node } from '../../language/parse.ts'
 import { unitsPerOne } from '../../plan/basics.ts'
 import { remembered } from '../../plan/remembered.ts'
 import type { Game, GameGate, GameItem, GameRequirement } from '../../rules/game.ts'
 import { foldedLevels, isLevelFold, type LevelFold } from '../../rules/level-folds.ts'
-import { meaningIn, type Askable, type Meaning, type Named } from '../../rules/meaning.ts'
+import { isNamed, meaningIn, type AskedOfOne, type Meaning, type Named } from '../../rules/meaning.ts'
 import { limitOf } from '../../rules/state.ts'
 import type { Bounds } from './bounds.ts'
 
@@ -72,7 +71,7 @@ function nothing(): Asked {
 function askedIn(game: Game, nodes: readonly Node[], isLeftOut: (node: Node) => boolean, asked = nothing()): Asked {
   for (const node of nodes) {
     if (isLeftOut(node)) continue
-    if (node.type === 'name' || (node.type === 'call' && functionEntry(node.name)?.argument !== 'values')) add(game, asked, meaningIn(game, node))
+    if (isNamed(node)) add(game, asked, meaningIn(game, node))
     else askedIn(game, children(node), isLeftOut, asked)
   }
   return asked
@@ -100,7 +99,7 @@ function rangeOf(game: Game, node: Named): Ranged<Bounds> {
   return isLevelFold(of) ? ({ low, high }) => ({ low: foldedLevels(of, low), high: foldedLevels(of, high) }) : ranges[of](game, index)
 }
 
-const ranges: Record<Exclude<Askable, LevelFold>, (game: Game, index: number) => Ranged<Bounds>> = {
+const ranges: Record<AskedOfOne, (game: Game, index: number) => Ranged<Bounds>> = {
   tally: (_, t) => ({ low, high }) => ({ low: low.tallies[t]! / unitsPerOne, high: high.tallies[t]! / unitsPerOne }),
   level: (_, c) => ({ low, high }) => ({ low: low.level[c]!, high: high.level[c]! }),
   cap: (game, c) => ({ low, high }) => ({ low: limitOf(game, low, c), high: limitOf(game, high, c) }),

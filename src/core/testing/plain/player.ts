@@ -72,6 +72,11 @@ export class Player {
     return { tallies: Object.fromEntries(Object.entries(this.tallies).map(([id, value]) => [id, value.toNumber()])), levels: Object.fromEntries(levels) }
   }
 
+  standingOf(character: string): { level: number; xp: number } {
+    const { level, xp } = this.heroes[character]!
+    return { level, xp: xp.toNumber() }
+  }
+
   hasVisited(place: string): boolean {
     return this.visited.has(place)
   }

@@ -38,7 +38,7 @@ function changeKind(event: Event): void {
 }
 
 function takeNumber(field: 'base' | 'factor' | 'add', text: string): boolean {
-  const n = text.trim() === '' ? NaN : typedNumber(text)
+  const n = typedNumber(text)
   says.value = Number.isFinite(n) ? '' : 'a number is needed'
   return !says.value && rule.value.kind === 'growth' && give({ ...rule.value, [field]: n })
 }

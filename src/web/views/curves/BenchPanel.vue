@@ -22,8 +22,8 @@ const says = computed(() => (Number.isFinite(each.value) && each.value >= 0 ? ''
 
 /** The bench anew whenever the plan or the cap changes. */
 const bench = computed(() => {
-  const wanted = cap.value.trim() === '' ? undefined : typedNumber(cap.value)
-  return Bench.of(props.records, props.character.key, wanted === undefined || !Number.isFinite(wanted) ? {} : { cap: wanted })
+  const wanted = typedNumber(cap.value)
+  return Bench.of(props.records, props.character.key, Number.isFinite(wanted) ? { cap: wanted } : {})
 })
 const shown = shallowRef(bench.value?.shown() ?? null)
 watch(bench, () => reset())

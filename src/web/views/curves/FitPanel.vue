@@ -31,7 +31,7 @@ const now = computed(() => wanted.value.map((point) => positionAt(props.curve, p
 
 function add(): void {
   const n = typedNumber(level.value)
-  if (!Number.isFinite(n) || level.value.trim() === '' || n <= props.curve.firstLevel || n > props.curve.maxLevel) return
+  if (!Number.isFinite(n) || n <= props.curve.firstLevel || n > props.curve.maxLevel) return
   points.value = [...points.value.filter((point) => point.stop !== stop.value), { stop: stop.value, level: n }]
   level.value = ''
   stop.value = Math.min(stop.value + 1, stops.value.length - 1)

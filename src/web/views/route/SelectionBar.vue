@@ -34,7 +34,7 @@ const diff = computed((): Diff | null => {
     return place ? moveAll(props.records, props.items, place) : null
   }
   const n = typedNumber(by.value)
-  return by.value.trim() !== '' && Number.isFinite(n) ? changeNumbers(props.records, props.items, field.value, operation.value, n) : null
+  return Number.isFinite(n) ? changeNumbers(props.records, props.items, field.value, operation.value, n) : null
 })
 const says = computed(() => {
   if (isNumbers.value && by.value.trim() !== '' && !diff.value) return 'a number is needed'
