@@ -46,32 +46,41 @@ export class LevelsByAmount {
 
   private stretchOf(steps: number): Stretch {
     const { stretches } = this
-    while ((stretches.at(-1)?.end ?? 0) <= steps) stretches.push(this.stretchFrom(stretches.at(-1)?.end ?? 0))
+    while ((stretches.at(-1)?.end ?? 0) <= steps) stretches.push(this.stretchAfter(stretches.at(-1)))
     return stretches[leastOf(0, stretches.length - 1, (i) => stretches[i]!.end > steps)]!
   }
 
-  private stretchFrom(from: number): Stretch {
+  private stretchAfter(last: Stretch | undefined): Stretch {
     const { characters, reckoned } = this
-    this.reckon(from)
-    const [levels, xp] = [Int32Array.from(characters, (c) => reckoned.level[c]!), Float64Array.from(characters, (c) => reckoned.xp[c]!)]
+    const from = last?.end ?? 0
+    this.reckon(last, from)
+    const stretch: Stretch = { from, end: Infinity, levels: Int32Array.from(characters, (c) => reckoned.level[c]!), xp: Float64Array.from(characters, (c) => reckoned.xp[c]!) }
     const isLast = characters.every((c) => reckoned.level[c]! >= limitOf(this.game, reckoned, c))
-    return { from, end: isLast ? Infinity : this.endFrom(from, levels), levels, xp }
+    if (!isLast) stretch.end = this.endOf(stretch)
+    return stretch
   }
 
   /** Levels only rise with what is gained: where they first do is looked for in ever longer leaps, and then between two. */
-  private endFrom(from: number, levels: Int32Array): number {
+  private endOf(stretch: Stretch): number {
+    const { from } = stretch
     let leap = 1
-    for (; this.isAlike(from + leap, levels); leap *= 2) if ((from + leap * 2) * this.step > Number.MAX_SAFE_INTEGER) return Infinity
-    return leastOf(from + Math.floor(leap / 2) + 1, from + leap, (steps) => !this.isAlike(steps, levels))
+    for (; this.isAlike(stretch, from + leap); leap *= 2) if ((from + leap * 2) * this.step > Number.MAX_SAFE_INTEGER) return Infinity
+    return leastOf(from + Math.floor(leap / 2) + 1, from + leap, (steps) => !this.isAlike(stretch, steps))
   }
 
-  private isAlike(steps: number, levels: Int32Array): boolean {
-    this.reckon(steps)
-    return this.characters.every((c, i) => this.reckoned.level[c] === levels[i])
+  private isAlike(stretch: Stretch, steps: number): boolean {
+    this.reckon(stretch, steps)
+    return this.characters.every((c, i) => this.reckoned.level[c] === stretch.levels[i])
   }
 
-  private reckon(steps: number): void {
-    for (const c of this.characters) toStartLevel(this.game, this.reckoned, c)
-    giveAmount(this.game, this.reckoned, this.tally, steps * this.step, plainPlay)
+  /** What so many steps bring, from a stretch on or, where there is none, from the start. */
+  private reckon(since: Stretch | undefined, steps: number): void {
+    const { game, reckoned, characters } = this
+    characters.forEach((c, i) => {
+      if (!since) return toStartLevel(game, reckoned, c)
+      reckoned.level[c] = since.levels[i]!
+      reckoned.xp[c] = since.xp[i]!
+    })
+    giveAmount(game, reckoned, this.tally, (steps - (since?.from ?? 0)) * this.step, plainPlay)
   }
 }

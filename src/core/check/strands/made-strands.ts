@@ -6,6 +6,7 @@ import type { Bounds } from './bounds.ts'
 import { ChainStrand } from './chain-strand.ts'
 import { changesOf, type Change, type Changes } from './change.ts'
 import type { StrandWalkOptions } from './strand-walk.ts'
+import { long } from './fine-sum.ts'
 import { Strands } from './strands.ts'
 import { SumStrand } from './sum-strand.ts'
 
@@ -94,7 +95,7 @@ function commonDivisor(a: number, b: number): number {
   return b === 0 ? a : commonDivisor(b, a % b)
 }
 
-/** About how many multiplications a sum takes: it is as wide as what is not negligible of it. */
+/** About how many multiplications a sum takes: it is as wide as what is not negligible of it, until it is followed by its waves. */
 function expectedEffort(parts: readonly Part[], step: number): number {
   let [effort, range, variance] = [0, 0, 0]
   for (const { change: { min, max }, count, share } of parts) {
@@ -102,7 +103,7 @@ function expectedEffort(parts: readonly Part[], step: number): number {
     const [mean, width] = [(min + max) / 2 / step, (max - min) / step]
     range += count * (share < 1 ? Math.max(Math.abs(min), Math.abs(max)) / step : width)
     variance += count * share * (width ** 2 / 12 + (1 - share) * mean ** 2)
-    effort += count * (width + 1) * Math.min(range, 2 * deviations * Math.sqrt(variance))
+    effort += count * (width + 1) * Math.min(range, 2 * deviations * Math.sqrt(variance), long)
   }
   return effort
 }

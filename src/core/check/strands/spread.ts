@@ -4,8 +4,15 @@ import { convolvedByTransform, transformCost } from './transform.ts'
 /** What is less likely than this is left out of a spread's tails; what is possible at all is told apart from it. */
 const negligible = 1e-22
 
+interface Moments {
+  mean: number
+  variance: number
+}
+
 /** The distribution of a sum of whole steps: P(from + i) at index i. */
 export class Spread {
+  private known: Moments | null = null
+
   /** `points`: how many values are possible, at most. */
   constructor(
     readonly from: number,
@@ -37,6 +44,20 @@ export class Spread {
   below(value: number): Spread {
     const at = Math.min(Math.max(value - this.from, 0), this.weights.length)
     return new Spread(this.from, this.weights.subarray(0, at))
+  }
+
+  /** Its mean, and its variance; those of what is left out are nothing. */
+  get moments(): Moments {
+    return (this.known ??= this.reckoned())
+  }
+
+  private reckoned(): Moments {
+    let [sum, squares] = [0, 0]
+    for (let i = 0; i < this.weights.length; i++) {
+      sum += i * this.weights[i]!
+      squares += i * i * this.weights[i]!
+    }
+    return { mean: this.from + sum, variance: Math.max(0, squares - sum * sum) }
   }
 
   copy(): Spread {
@@ -95,6 +116,27 @@ export class Spread {
       if (n > 1) power = plus(power, power)
     }
     return sum
+  }
+
+  /** How likely it is to lie from each of some rising values to before the next. */
+  likelihoods(values: readonly number[]): number[] {
+    return values.slice(1).map((end, i) => this.below(end).above(values[i]!).total)
+  }
+
+  /** How likely it is to lie below a value with something else, of which `below` tells how likely it is to be less than each value from `from` on (see `cumulated`). */
+  likelihoodBelowWith(from: number, below: Float64Array, value: number): number {
+    const { weights } = this
+    const last = below.length - 1
+    const room = value - from - this.from
+    let sum = 0
+    for (let i = 0; i < weights.length && i < room; i++) sum += weights[i]! * below[room - i < last ? room - i : last]!
+    return sum
+  }
+
+  /** How likely it is to lie from each of some rising values to before the next with something else. */
+  likelihoodsWith(from: number, below: Float64Array, values: readonly number[]): number[] {
+    const sums = values.map((value) => this.likelihoodBelowWith(from, below, value))
+    return sums.slice(1).map((sum, i) => sum - sums[i]!)
   }
 
   /** For each share of all, rising, the least value that is not exceeded with at least that probability. */

@@ -6,7 +6,7 @@ import type { Quantiles } from '../result.ts'
 import type { Change } from './change.ts'
 import type { GateNotes } from './gate-notes.ts'
 import { LevelsByAmount } from './levels-by-amount.ts'
-import { likelihoodWithin, RunningSum } from './running-sum.ts'
+import { RunningSum } from './running-sum.ts'
 import { Spread } from './spread.ts'
 
 /** In multiplications: to tell of one amount. */
@@ -136,9 +136,9 @@ export class SumStrand {
   /** Tells of the levels that a part comes to with what was gained since, each with its weight, read into a state. */
   eachLevelAfter(part: Spread, since: Spread, state: State, tell: (weight: number) => void): void {
     const below = since.cumulated()
-    const levels = this.levelsOver(part.from + since.from, part.end + since.end - 1, (from, end) => {
-      this.effort -= part.weights.length
-      return likelihoodWithin(part, below, from - since.from, end - since.from)
+    const levels = this.levelsOver(part.from + since.from, part.end + since.end - 1, (values) => {
+      this.effort -= part.weights.length * values.length
+      return part.likelihoodsWith(since.from, below, values)
     })
     this.tellOf(levels, state, tell)
   }
@@ -196,7 +196,7 @@ export class SumStrand {
 
   /** Tells of every level in a part, or in all that there is now, with its weight, read into a state. */
   eachLevel(part: Spread | null, state: State, tell: (weight: number) => void): void {
-    this.tellOf(part ? this.levelWeights(part) : this.levelsNow(), state, tell)
+    this.tellOf(part ? this.levelsOver(part.from, part.end, (values) => part.likelihoods(values)) : this.levelsNow(), state, tell)
   }
 
   private tellOf(levels: readonly LevelWeight[], state: State, tell: (weight: number) => void): void {
@@ -212,30 +212,16 @@ export class SumStrand {
     const { running } = this
     // Many gates are asked at the same moment.
     if (this.byLevelNow?.of !== this.version) {
-      const levels = running.isWhole ? this.levelWeights(this.now) : this.levelsOver(running.from, running.end, (from, end) => running.likelihoodWithin(from, end))
-      this.byLevelNow = { of: this.version, levels }
+      this.byLevelNow = { of: this.version, levels: this.levelsOver(running.from, running.end, (values) => running.likelihoods(values)) }
     }
     return this.byLevelNow.levels
   }
 
-  private levelWeights({ from, end, weights }: Spread): LevelWeight[] {
-    return this.levelsOver(from, end, (first, next) => {
-      let weight = 0
-      for (let i = first - from; i < next - from; i++) weight += weights[i]!
-      return weight
-    })
-  }
-
   /** The levels from so many steps on to before so many that are likely at all. */
-  private levelsOver(from: number, end: number, likelihood: (from: number, end: number) => number): LevelWeight[] {
-    const found: LevelWeight[] = []
-    for (let first = from; first < end; ) {
-      const next = Math.min(end, this.levels.endOfLevel(first))
-      const weight = likelihood(first, next)
-      if (weight > 0) found.push({ from: first, weight })
-      first = next
-    }
-    return found
+  private levelsOver(from: number, end: number, likelihoods: (values: readonly number[]) => number[]): LevelWeight[] {
+    const ends = [from]
+    while (ends.at(-1)! < end) ends.push(Math.min(end, this.levels.endOfLevel(ends.at(-1)!)))
+    return likelihoods(ends).map((weight, i) => ({ from: ends[i]!, weight })).filter(({ weight }) => weight > 0)
   }
 
   /** How likely it is to lie below the least number of steps of which something is true that is true of all above. */

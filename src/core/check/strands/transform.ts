@@ -16,7 +16,8 @@ export function transformCost(values: number): number {
 
 const transforms = new Map<number, { fft: FFT; data: Float64Array; spectrum: Float64Array }>()
 
-function transformOf(size: number) {
+/** What transforms one of so many values, and rooms for them and for what becomes of them: real parts, each with its imaginary one. */
+export function transformOf(size: number) {
   let known = transforms.get(size)
   if (!known) transforms.set(size, (known = { fft: new FFT(size), data: new Float64Array(2 * size), spectrum: new Float64Array(2 * size) }))
   return known
