@@ -42,6 +42,8 @@ export class Bounds {
   private readonly most: Float64Array
   /** By tally: changes that have come to some, perhaps, and not to others. */
   private readonly pending: Int32Array
+  /** Those of them that are rewards. */
+  private readonly awaited: Int32Array
   /** By tally: whether it may have been held at its min or max. */
   private readonly isHeld: Uint8Array
   /** By tally: whether rewards give of it that come nobody knows when. */
@@ -66,6 +68,7 @@ export class Bounds {
     this.most = this.high.tallies.slice()
     const [tallies, characters] = [game.tallies.length, game.characters.length]
     this.pending = new Int32Array(tallies)
+    this.awaited = new Int32Array(tallies)
     this.isHeld = new Uint8Array(tallies)
     this.isFree = new Uint8Array(tallies)
     this.isLost = new Uint8Array(tallies)
@@ -130,6 +133,16 @@ export class Bounds {
   /** Whether a tally is a sum of what has come to everybody. */
   isSettled(t: number): boolean {
     return this.pending[t] === 0 && !this.isHeld[t] && !this.isLost[t]
+  }
+
+  /** Whether a tally is such a sum but for what levels give that some have reached, and others have not. */
+  isSettledButForRewards(t: number): boolean {
+    return this.pending[t] === this.awaited[t] && !this.isHeld[t] && !this.isLost[t]
+  }
+
+  /** The least and the most that anybody has of a tally. */
+  endsOf(t: number): [number, number] {
+    return [this.low.tallies[t]!, this.high.tallies[t]!]
   }
 
   /** Whether some of what comes to a tally may have come to some players only. */
@@ -279,6 +292,7 @@ export class Bounds {
       if (reward.level !== 'every' && reward.level !== level) continue
       const changes = changesOf(reward.yields, [], this.o.itinerary.matters)
       this.change(changes, coming)
+      if (coming !== 'once') for (const { tally } of changes) this.awaited[tally]! += coming === 'may' ? 1 : -1
       if (coming !== 'may') this.o.rewarded(changes)
     }
   }

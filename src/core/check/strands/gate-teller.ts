@@ -10,11 +10,10 @@ import { askedByCost, type Asked } from './asked.ts'
 import type { Bounds } from './bounds.ts'
 import { ChainStrand } from './chain-strand.ts'
 import type { GateNotes } from './gate-notes.ts'
+import { RewardedSum } from './rewarded-sum.ts'
 import type { Spread } from './spread.ts'
 import { SumStrand } from './sum-strand.ts'
-import type { Strands } from './strands.ts'
-
-type Strand = SumStrand | ChainStrand
+import type { Strand, Strands } from './strands.ts'
 
 /** Some of the players a gate is told of: all of them, or those of a part of the strand that it rides, with who has least and most of it. */
 interface Some {
@@ -282,7 +281,8 @@ export class GateTeller {
     else if (strand instanceof SumStrand && some.part && notes.rides !== strand) this.compareBeside(notes, k, strand, () => this.compareOn(strand, asked, everybody, tell), some)
     else if (strand instanceof SumStrand && !some.part && comparison.turnsOn(strand.tally)) this.compareAmounts(strand, comparison)
     else if (strand instanceof SumStrand) this.compareOn(strand, asked, some, tell)
-    else if (strand && !some.part) strand.each(low, tell)
+    else if (strand instanceof RewardedSum && !some.part) strand.each(low, this.bounds.endsOf(strand.sum.tally), tell)
+    else if (strand instanceof ChainStrand && !some.part) strand.each(low, tell)
     else notes.isUntold = true
   }
 

@@ -7,6 +7,7 @@ import { ChainStrand } from './chain-strand.ts'
 import { changesOf, type Change, type Changes } from './change.ts'
 import type { StrandWalkOptions } from './strand-walk.ts'
 import { long } from './fine-sum.ts'
+import { RewardedSum } from './rewarded-sum.ts'
 import { Strands } from './strands.ts'
 import { SumStrand } from './sum-strand.ts'
 
@@ -38,7 +39,22 @@ export function madeStrands(o: StrandWalkOptions, bounds: Bounds, changes: Chang
     strands.sums.set(t, sum)
     for (const c of listening) strands.readOff.set(c, sum)
   }
+  for (const sum of strands.sums.values()) {
+    const rewarded = rewardedOf(o, sum, strands, bounds)
+    if (rewarded) strands.rewarded.set(sum.tally, rewarded)
+  }
   return strands
+}
+
+/** What a tally is while levels give of it that some have reached; null: none do, or not only levels that are read off one sum, or more of them is less. */
+function rewardedOf({ game, itinerary }: StrandWalkOptions, sum: SumStrand, { readOff }: Strands, bounds: Bounds): RewardedSum | null {
+  const { tally } = sum
+  const givenBy = (c: number) => game.characters[c]!.rewards.flatMap(({ yields }) => yields.filter((y) => y.tally === tally))
+  const givers = itinerary.characters.filter((c) => givenBy(c).length > 0)
+  const sums = new Set(givers.map((c) => readOff.get(c)))
+  const [xp] = sums
+  const isFit = xp && sums.size === 1 && xp !== sum && !bounds.resetsOn(tally) && givers.every((c) => givenBy(c).every(({ min }) => min >= 0))
+  return isFit ? new RewardedSum(game, sum, xp, givers) : null
 }
 
 function sumOf({ game, effort }: StrandWalkOptions, t: number, parts: readonly Part[], characters: readonly number[], bounds: Bounds): SumStrand {

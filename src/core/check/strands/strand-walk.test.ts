@@ -98,8 +98,14 @@ interface AnyGate { requires: string; due: string; stays: string; guards: object
 type Place = ({ source: AnySource } | { gate: AnyGate })[]
 const anyPlace: fc.Arbitrary<Place> = fc.array(fc.oneof(anySource.map((source) => ({ source })), anyGate.map((gate) => ({ gate }))), { maxLength: 3 })
 
-/** A plan of a tally of XP that a courier and a dog listen to, and of stamps, of which there are `start` at first. */
-function planOf(places: readonly Place[], stops: readonly string[], start: number): Records {
+interface AnyReward { level: number | 'every'; min: number; more: number }
+const anyReward: fc.Arbitrary<AnyReward> = fc.record({ level: fc.constantFrom<number | 'every'>(1, 2, 3, 4, 'every'), min: fc.nat(2), more: fc.nat(1) })
+
+/**
+ * A plan of a tally of XP that a courier and a dog listen to, and of stamps, of which there are `start` at first, and which the courier's
+ * levels give.
+ */
+function planOf(places: readonly Place[], stops: readonly string[], start: number, rewards: readonly AnyReward[] = []): Records {
   let n = 0
   const contents = (place: Place) => place.map((item) => {
     const id = `i${n++}`
@@ -121,7 +127,7 @@ function planOf(places: readonly Place[], stops: readonly string[], start: numbe
       { id: 'rank', name: 'Rank', firstLevel: 1, maxLevel: 9, counts: 'step', rule: { kind: 'growth', base: 25, factor: 1, add: 0 } },
       { id: 'dog_rank', name: 'Dog rank', firstLevel: 1, maxLevel: 5, counts: 'total', rule: { kind: 'growth', base: 12, factor: 1.6, add: 0 }, levelsPerGain: 'one', atTop: 'hold' },
     ],
-    characters: [{ id: 'courier', name: 'Courier', experience: 'renown', curve: 'rank' }, { id: 'dog', name: 'Dog', experience: 'renown', curve: 'dog_rank', joins: 'p1', cap: 2 }],
+    characters: [{ id: 'courier', name: 'Courier', experience: 'renown', curve: 'rank', rewards: rewards.map(({ level, min, more }) => ({ level, yields: [{ tally: 'stamps', min, max: min + more }] })) }, { id: 'dog', name: 'Dog', experience: 'renown', curve: 'dog_rank', joins: 'p1', cap: 2 }],
     places: places.map((place, p) => ({ id: `p${p}`, name: 'P', kind: 'area', contents: contents(place) })),
     passages: [{ id: 'a', from: 'p0', to: 'p1' }, { id: 'b', from: 'p1', to: 'p2' }],
     routes: [{ id: 'line', name: 'Line', stops }],
@@ -144,6 +150,14 @@ describe('strands', () => {
     assert.isAbove(told, 40)
   })
 
+  it('tell the same where levels give what units give, too', () => {
+    let told = 0
+    fc.assert(fc.property(fc.tuple(anyPlace, anyPlace, anyPlace), anyStops, fc.constantFrom(0, 3, 40), fc.array(anyReward, { minLength: 1, maxLength: 2 }), (places, stops, start, rewards) => {
+      told += compareAll(planOf(places, stops, start, rewards))
+    }), { numRuns: runs(150) })
+    assert.isAbove(told, 100)
+  })
+
   const side = (renown: number, count: number) => ({ source: { count, min: renown, more: 0, part: 0, side: true, pays: 0 } })
   const shop = (requires: string, price: number) => ({ gate: { requires, due: 'route', stays: 'open', guards: null, price, cap: null, role: 'side' } })
 
@@ -159,6 +173,15 @@ describe('strands', () => {
     assert.deepEqual([...scarce.untold.gates], [1])
     assert.deepEqual([...scarce.untold.tallies], [1])
     assert.closeTo(scarce.record.gates[0]!.p, 1, 1e-12)
+  })
+
+  it('tell of what levels give while some have reached them, with the units that bring both', () => {
+    // A level takes 25: who takes at least three of four units of 20 is at level 3. Each unit brings a stamp as well.
+    const rewarded = onStrands(planOf([[side(20, 4)], [side(1, 1), shop('stamps >= 5', 0)], []], ['p0', 'p1', 'p2'], 0, [{ level: 3, min: 2, more: 0 }]), 0, 0)!
+    assert.deepEqual([...rewarded.untold.gates, ...rewarded.untold.tallies], [0], 'who opens it is not told, what there is of stamps is')
+    compare(rewarded, rewarded.branchByBranch())
+    const { min, q05, median, q95, max } = rewarded.record.stops[0]!.tallies[1]!.quantiles()!
+    assert.deepEqual([min, q05, median, q95, max], [0, 0, 2, 5, 6])
   })
 
   it('follow levels at a cap gain by gain', () => {

@@ -77,7 +77,7 @@ class StrandWalk {
 
   constructor(private readonly o: StrandWalkOptions) {
     const { game, route, profile, itinerary, record } = o
-    this.bounds = new Bounds({ game, profile, itinerary, rewarded: (changes) => this.add(changes) })
+    this.bounds = new Bounds({ game, profile, itinerary, rewarded: (changes) => this.addToStrands(changes, 1, 1) })
     this.changes = new Changes(game, itinerary.matters)
     this.strands = madeStrands(o, this.bounds, this.changes)
     this.teller = new GateTeller(game, record, this.bounds, this.strands)
@@ -115,6 +115,7 @@ class StrandWalk {
       this.strands.sums.get(t)?.reset()
       for (const c of this.o.game.tallies[t]!.listeners) this.strands.chains.get(c)?.reset()
     }
+    for (const [t, sum] of this.strands.rewarded) if (sum.isOver(this.bounds.low)) this.strands.rewarded.delete(t)
     this.noteChains()
   }
 
@@ -202,6 +203,11 @@ class StrandWalk {
 
   /** Adds what has come to everybody to the strands. */
   private add(changes: readonly Change[], count = 1, share = 1): void {
+    this.addToStrands(changes, count, share)
+    for (const sum of this.strands.rewarded.values()) sum.add(changes, count, share)
+  }
+
+  private addToStrands(changes: readonly Change[], count: number, share: number): void {
     for (const change of changes) {
       this.strands.sums.get(change.tally)?.add(change, count, share)
       for (const c of this.o.game.tallies[change.tally]!.listeners) if (this.bounds.low.present[c]) this.strands.chains.get(c)?.add(change.yields, count, share)
@@ -293,11 +299,12 @@ class StrandWalk {
   /** Writes what a stop is left with of a tally; false where that is not known. */
   private leaveTally(t: number): boolean {
     const { low, high } = this.bounds
-    const sum = this.strands.sumOf(t)
-    if (!sum && !this.bounds.isSame(t)) return false
+    const strand = this.strands.amountOf(t)
+    if (!strand && !this.bounds.isSame(t)) return false
     const amounts = this.o.record.stops[this.stop]!.tallies[t]!
     const read = () => fromUnits(low.tallies[t]!)
-    if (sum) amounts.settleAt(sum.quantilesOf(low, low.tallies[t]!, high.tallies[t]!, read))
+    if (strand instanceof SumStrand) amounts.settleAt(strand.quantilesOf(low, low.tallies[t]!, high.tallies[t]!, read))
+    else if (strand) strand.each(low, this.bounds.endsOf(t), (weight) => amounts.add(read(), weight))
     else amounts.add(read(), 1)
     return true
   }

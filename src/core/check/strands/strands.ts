@@ -3,13 +3,18 @@ import type { LevelFold } from '../../rules/level-folds.ts'
 import type { Asked } from './asked.ts'
 import type { Bounds } from './bounds.ts'
 import type { ChainStrand } from './chain-strand.ts'
+import type { RewardedSum } from './rewarded-sum.ts'
 import type { SumStrand } from './sum-strand.ts'
+
+export type Strand = SumStrand | ChainStrand | RewardedSum
 
 /** The strands that are followed, and which of them what is asked for rests on. */
 export class Strands {
   /** By tally, and by character. */
   readonly sums = new Map<number, SumStrand>()
   readonly chains = new Map<number, ChainStrand>()
+  /** By tally of which levels give: what it is while some have reached them. */
+  readonly rewarded = new Map<number, RewardedSum>()
   /** By character: the sum that its level is read off. */
   readonly readOff = new Map<number, SumStrand>()
 
@@ -19,19 +24,30 @@ export class Strands {
   ) {}
 
   /** All strands that what is asked for rests on now: none where it is the same for all. null: it rests on what is not known. */
-  under(asked: Asked): ReadonlySet<SumStrand | ChainStrand> | null {
+  under(asked: Asked): ReadonlySet<Strand> | null {
     const { low, high } = this.bounds
-    const found = new Set<SumStrand | ChainStrand>()
-    const isKnown = (strand: SumStrand | ChainStrand | null) => {
+    const found = new Set<Strand>()
+    const isKnown = (strand: Strand | null) => {
       if (strand) found.add(strand)
       return strand !== null
     }
     const levels = [...asked.levels, ...asked.folds.flatMap((fold) => this.decisive(fold))]
-    if (!asked.tallies.every((t) => this.bounds.isSame(t) || isKnown(this.sumOf(t)))) return null
+    if (!asked.tallies.every((t) => this.bounds.isSame(t) || isKnown(this.amountOf(t)))) return null
     if (!levels.every((c) => low.level[c] === high.level[c] || isKnown(this.levelOf(c)))) return null
     if (!asked.caps.every((c) => low.cap[c] === high.cap[c])) return null
     if (!asked.gates.every((g) => low.opened[g] === high.opened[g])) return null
     return asked.sources.every((s) => low.taken[s] === high.taken[s]) ? found : null
+  }
+
+  /** What the amounts of a tally are; null: that is not known now. */
+  amountOf(t: number): SumStrand | RewardedSum | null {
+    return this.sumOf(t) ?? this.rewardedOf(t)
+  }
+
+  private rewardedOf(t: number): RewardedSum | null {
+    const rewarded = this.rewarded.get(t)
+    const isKnown = rewarded && !rewarded.isLost && !rewarded.sum.isTooWide && this.bounds.isSettledButForRewards(t)
+    return isKnown && this.sumOf(rewarded.xp.tally) ? rewarded : null
   }
 
   /** The sum that a tally is; null: it is none now. */

@@ -148,7 +148,8 @@ export class SumStrand {
     return this.isTooWide ? to : to.plus(kernel)
   }
 
-  private kernelOf({ yields, paid }: Change, count: number, share: number): Spread {
+  /** What a change in `count` units, each of which comes with probability `share`, comes to. */
+  kernelOf({ yields, paid }: Change, count: number, share: number): Spread {
     const { step } = this
     const name = `${share} ${count} ${paid} ${yields.map(({ min, max }) => `${min} ${max}`).join()}`
     let kernel = this.kernels.get(name)
@@ -169,6 +170,11 @@ export class SumStrand {
   read(steps: number, state: State): void {
     state.tallies[this.tally] = this.start + steps * this.step
     this.levels.read(steps, state)
+  }
+
+  /** The first number of steps after `steps` with which a level is another. */
+  endOfLevel(steps: number): number {
+    return this.levels.endOfLevel(steps)
   }
 
   /** Runs something that reads amounts into a state, and leaves the state as it was. */

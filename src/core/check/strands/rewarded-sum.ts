@@ -1,0 +1,160 @@
+import type { Game, GameYield } from '../../rules/game.ts'
+import { newState, type State } from '../../rules/state.ts'
+import { changesOf, type Change } from './change.ts'
+import { RunningSum } from './running-sum.ts'
+import { Spread } from './spread.ts'
+import type { SumStrand } from './sum-strand.ts'
+
+/** Values that XP and the tally may have together; where there are more, walks are drawn. */
+const mostTogether = 50_000
+
+/** Levels that earn the same, from so many steps of XP on. */
+interface Earning {
+  from: number
+  gift: Spread
+}
+
+/**
+ * A tally of which levels give that some have reached and others have not: no sum of independent parts, for what gives of it may bring
+ * XP as well. What such units bring is followed together, all else of both apart; then each amount of XP earns what it earns.
+ */
+export class RewardedSum {
+  /** Whether it could not be followed, and nothing is known of it any more. */
+  isLost = false
+  /** By steps of XP that came with steps of the tally: how likely those are. */
+  private together = new Map([[0, Spread.at(0)]])
+  private readonly xpApart = new RunningSum()
+  private readonly sumApart = new RunningSum()
+  private now: Spread | null = null
+  private readonly state: State
+  private readonly gifts = new Map<string, Spread>()
+
+  constructor(
+    private readonly game: Game,
+    readonly sum: SumStrand,
+    readonly xp: SumStrand,
+    /** Whose levels give of it: their levels are read off the XP. */
+    private readonly characters: readonly number[],
+  ) {
+    this.state = newState(game)
+  }
+
+  /** Adds what a change in `count` units, each of which comes with probability `share`, makes of the tally and of the XP. */
+  add(changes: readonly Change[], count: number, share: number): void {
+    const [own, xp] = [this.sum, this.xp].map(({ tally }) => changes.find((change) => change.tally === tally))
+    if (this.isLost || share === 0 || !(own ?? xp)) return
+    this.now = null
+    if (own && xp && share < 1) return this.addTogether(own, xp, count, share)
+    if (own) this.sumApart.add(this.sum.kernelOf(own, count, share))
+    if (xp) this.xpApart.add(this.xp.kernelOf(xp, count, share))
+  }
+
+  private addTogether(own: Change, xp: Change, count: number, share: number): void {
+    const [ofSum, ofXp] = [this.sum.kernelOf(own, 1, 1), this.xp.kernelOf(xp, 1, 1)]
+    for (let unit = 0; unit < count && !this.isLost; unit++) {
+      const after = new Map<number, Gathered>()
+      for (const [steps, spread] of this.together) {
+        gather(after, steps, spread, 1 - share)
+        const more = spread.plus(ofSum)
+        ofXp.weights.forEach((weight, i) => gather(after, steps + ofXp.from + i, more, share * weight))
+      }
+      this.together = new Map([...after].map(([steps, gathered]) => [steps, spreadOf(gathered)]))
+      const values = [...this.together.values()].reduce((sum, { weights }) => sum + weights.length, 0)
+      // Who has most of both is who takes all, and who has least takes nothing, as long as nothing takes away.
+      this.isLost = values > mostTogether || own.min < 0 || own.paid > 0
+    }
+  }
+
+  /** Whether levels have nothing left to give, even to those with the lowest. */
+  isOver({ level }: State): boolean {
+    return this.characters.every((c) => this.rewardsOf(c).every((reward) => reward.level !== 'every' && reward.level <= level[c]!))
+  }
+
+  private rewardsOf(c: number) {
+    return this.game.characters[c]!.rewards.filter(({ yields }) => yields.some(({ tally }) => tally === this.sum.tally))
+  }
+
+  /** Tells of every amount with its weight, read into a state; and of the ends, without weight. */
+  each(state: State, ends: readonly number[], tell: (weight: number) => void): void {
+    const { sum } = this
+    sum.eachAmount((this.now ??= this.mixed()), state, tell)
+    sum.reading(state, () => {
+      for (const amount of ends) {
+        sum.read(sum.stepsOf(amount), state)
+        tell(0)
+      }
+    })
+  }
+
+  /** The parts apart, with those together and what the XP that goes with each of them earns. */
+  private mixed(): Spread {
+    const earnings = this.earnings()
+    const ends = [...earnings.map(({ from }) => from), Infinity]
+    const mixed: Gathered = new Map()
+    for (const [steps, spread] of this.together) {
+      this.xpApart.likelihoods(ends.map((end) => end - steps)).forEach((weight, i) => weight > 0 && put(mixed, spread.plus(earnings[i]!.gift), weight))
+    }
+    return this.sumApart.whole().plus(spreadOf(mixed))
+  }
+
+  /** What the XP there may be earns, as it rises. */
+  private earnings(): Earning[] {
+    const { xpApart, xp, together } = this
+    const end = xpApart.end + Math.max(...together.keys())
+    const earnings: Earning[] = []
+    for (let from = xpApart.from + Math.min(...together.keys()); from < end; from = xp.endOfLevel(from)) {
+      const gift = this.giftAt(from)
+      if (earnings.at(-1)?.gift !== gift) earnings.push({ from, gift })
+    }
+    return earnings
+  }
+
+  /** All that the levels reached with so many steps of XP have given. */
+  private giftAt(steps: number): Spread {
+    const { xp, state, characters, gifts } = this
+    xp.read(steps, state)
+    const times = characters.flatMap((c) => this.rewardsOf(c).map((reward) => ({ reward, times: this.timesGiven(c, reward.level) })))
+    const name = times.map(({ times }) => times).join()
+    let gift = gifts.get(name)
+    if (!gift) {
+      gift = times.reduce((sum, { reward, times }) => (times === 0 ? sum : sum.plus(this.given(reward.yields, times))), Spread.at(0))
+      gifts.set(name, gift)
+    }
+    return gift
+  }
+
+  private timesGiven(c: number, at: number | 'every'): number {
+    const { startLevel } = this.game.characters[c]!
+    const level = this.state.level[c]!
+    if (at === 'every') return level - startLevel
+    return at > startLevel && at <= level ? 1 : 0
+  }
+
+  private given(yields: readonly GameYield[], times: number): Spread {
+    const own = yields.filter(({ tally }) => tally === this.sum.tally)
+    const [change] = changesOf(own, [], new Uint8Array(this.game.tallies.length).fill(1))
+    return this.sum.kernelOf(change!, times, 1)
+  }
+}
+
+/** Weights by value, while they are brought together. */
+type Gathered = Map<number, number>
+
+function gather(all: Map<number, Gathered>, at: number, spread: Spread, share: number): void {
+  if (share === 0) return
+  let gathered = all.get(at)
+  if (!gathered) all.set(at, (gathered = new Map()))
+  put(gathered, spread, share)
+}
+
+function put(gathered: Gathered, { from, weights }: Spread, share: number): void {
+  for (let i = 0; i < weights.length; i++) if (weights[i] !== 0) gathered.set(from + i, (gathered.get(from + i) ?? 0) + weights[i]! * share)
+}
+
+function spreadOf(gathered: Gathered): Spread {
+  let [from, last] = [Infinity, -Infinity]
+  for (const value of gathered.keys()) [from, last] = [Math.min(from, value), Math.max(last, value)]
+  const weights = new Float64Array(last - from + 1)
+  for (const [value, weight] of gathered) weights[value - from] = weight
+  return new Spread(from, weights, gathered.size)
+}
