@@ -1,11 +1,12 @@
 import { mostUnits as mostOfSource } from '../../plan/basics.ts'
 import { remembered } from '../../plan/remembered.ts'
-import { canTake, hasWhatItAsks, take } from '../../rules/engine.ts'
+import { canTake, hasWhatItAsks, take, takeAtOnce } from '../../rules/engine.ts'
 import { plainPlay } from '../../rules/gain.ts'
 import type { Game, GameComparison, GameSource, GameYield } from '../../rules/game.ts'
 import { climbAll, giveWithoutEnd, raiseCaps, rises, risesThroughout } from '../../rules/relaxed.ts'
 import type { State } from '../../rules/state.ts'
 import { fromUnits } from '../../rules/compile.ts'
+import { leastOf } from '../least-of.ts'
 import type { DebtEntry } from '../result.ts'
 import { comparisonHolds } from './comparison.ts'
 import { addSourceNeeds, bears, relevanceOf, type Relevance } from './relevance.ts'
@@ -53,6 +54,8 @@ class FurtherSearch {
   private readonly relevance: Relevance
   private readonly sources: number[]
   private readonly gateRises: boolean
+  /** Whether no level that bears on the gate takes anything away. */
+  private readonly rewardsOnlyGive: boolean
 
   constructor(
     private readonly game: Game,
@@ -63,6 +66,7 @@ class FurtherSearch {
     this.gateRises = risesThroughout(game, game.gates[g]!)
     this.relevance = relevanceOf(game, game.gates[g]!)
     this.sources = this.candidates()
+    this.rewardsOnlyGive = [...this.relevance.characters].every((c) => game.characters[c]!.rewards.every(({ yields }) => yields.every((y) => y.min >= 0)))
   }
 
   search(): Further {
@@ -163,6 +167,31 @@ class FurtherSearch {
 
   /** How many further units of one source alone do it; null when none do. */
   private unitsOf(s: number, satisfied: (state: State) => boolean): number | null {
+    return this.isSteady(s) ? this.unitsAtOnce(s, satisfied) : this.unitsOneByOne(s, satisfied)
+  }
+
+  /** Whether units of a source do together what they do one after another, and more of them are never worse. */
+  private isSteady(s: number): boolean {
+    const { atOnce, place, yields } = this.game.sources[s]!
+    const isWhole = place === this.start.place || yields.every(({ tally }) => this.game.tallies[tally]!.resets !== 'place')
+    return atOnce && isWhole && this.gateRises && !this.relevance.counted.has(s) && this.rewardsOnlyGive
+  }
+
+  /** Ever more units are tried, and then between the last two. */
+  private unitsAtOnce(s: number, satisfied: (state: State) => boolean): number | null {
+    const { count, respawns } = this.game.sources[s]!
+    const most = respawns ? mostUnits : count - this.start.taken[s]!
+    const areEnough = (units: number) => this.within((state) => {
+      takeAtOnce(this.game, state, s, units, plainPlay)
+      return satisfied(state)
+    }, [s])
+    let units = 1
+    while (units < most && !areEnough(units)) units *= 2
+    const found = leastOf(Math.floor(units / 2) + 1, Math.min(units, most) + 1, areEnough)
+    return found <= most ? found : null
+  }
+
+  private unitsOneByOne(s: number, satisfied: (state: State) => boolean): number | null {
     return this.within((state) => {
       const most = this.gateRises ? mostUnits : mostBlindUnits
       for (let units = 1; units <= most && canTake(this.game, state, s); units++) {
@@ -230,10 +259,10 @@ class FurtherSearch {
     return this.gateRises && this.sources.every((s) => {
       const { takes, yields, caps } = this.game.sources[s]!
       return risesThroughout(this.game, this.game.sources[s]!) && takes.length === 0 && caps.length === 0 && yields.every((y) => y.min >= 0)
-    }) && [...this.relevance.characters].every((c) => {
-      const { curve, rewards } = this.game.characters[c]!
+    }) && this.rewardsOnlyGive && [...this.relevance.characters].every((c) => {
+      const { curve } = this.game.characters[c]!
       // A large gain that makes one level alone leaves XP for the next gain; one that is cleared wastes it.
-      return (!curve || (curve.levelsPerGain === 'many' && curve.remainder === 'carry')) && rewards.every(({ yields }) => yields.every((y) => y.min >= 0))
+      return !curve || (curve.levelsPerGain === 'many' && curve.remainder === 'carry')
     })
   }
 
