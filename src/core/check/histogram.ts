@@ -30,6 +30,8 @@ export class Histogram {
   private dense: Dense
   private base = 0
   private total = 0
+  /** The only value so far, with its weight: most histograms never see another. Null: none yet, or more than one. */
+  private only: { value: number; weight: number } | null = null
   /** Least and greatest, also of what was added without weight: it is possible. */
   private least = Infinity
   private most = -Infinity
@@ -54,7 +56,25 @@ export class Histogram {
     if (value < this.least) this.least = value
     if (value > this.most) this.most = value
     if (weight === 0) return
+    const isFirst = this.total === 0
     this.total += weight
+    if (isFirst) this.only = { value, weight }
+    else if (this.only?.value === value) this.only.weight += weight
+    else {
+      this.spread()
+      this.put(value, weight)
+    }
+  }
+
+  /** What was the only value is one of several. */
+  private spread(): void {
+    if (!this.only) return
+    const { value, weight } = this.only
+    this.only = null
+    this.put(value, weight)
+  }
+
+  private put(value: number, weight: number): void {
     if (this.weights) return this.addTo(this.weights, value, weight)
     const scaled = value * this.parts
     const at = scaled - this.base
@@ -64,6 +84,7 @@ export class Histogram {
 
   /** Adds every number of a column, or of those marked in `who`, each with the same weight that is not 0. */
   addColumn(values: Float64Array, weight: number, who?: Uint8Array): void {
+    this.spread()
     if (this.dense.length === 0 && !this.weights) this.makeRoomFor(values, who)
     const { parts } = this
     let { dense, base, least, most } = this
@@ -79,6 +100,7 @@ export class Histogram {
         added++
       } else {
         this.add(value, weight)
+        this.spread()
         ;({ dense, base, least, most } = this)
       }
     }
@@ -137,7 +159,8 @@ export class Histogram {
   }
 
   data(): HistogramData {
-    const { least, most } = this
+    const { least, most, only } = this
+    if (only) return { least, most, values: Float64Array.of(only.value), weights: Float64Array.of(only.weight) }
     return { least, most, ...(this.weights ? inOrder(this.weights) : this.denseData()) }
   }
 
@@ -163,6 +186,7 @@ export class Histogram {
   /** Is given its quantiles as they have been worked out elsewhere: it keeps no more. */
   settleAt({ min, q05, median, q95, max }: Quantiles): void {
     this.settled = [q05, median, q95]
+    this.only = null
     this.total = 1
     this.least = Math.min(this.least, min)
     this.most = Math.max(this.most, max)
@@ -172,6 +196,7 @@ export class Histogram {
   settle(): void {
     if (this.isEmpty) return
     this.settled ??= this.at([0.05, 0.5, 0.95])
+    this.only = null
     this.weights = null
     this.dense = this.room(0)
   }
@@ -194,6 +219,10 @@ export class Histogram {
   }
 
   private at(quantiles: readonly number[], never = 0): number[] {
+    if (this.only) {
+      const { value, weight } = this.only
+      return quantiles.map((q) => (weight >= q * (this.total + never) * (1 - 1e-12) ? value : Infinity))
+    }
     const sparse = this.weights && inOrder(this.weights)
     const reached = whereReached(sparse?.weights ?? this.dense, quantiles.map((q) => q * (this.total + never)))
     const found = reached.map((i) => (sparse ? sparse.values[i]! : (this.base + i) / this.parts))

@@ -137,7 +137,8 @@ const holdsBy: Record<Exclude<Comparison, '==' | '!='>, (order: number) => boole
 
 function compared(op: keyof typeof holdsBy, a: Range, b: Range): Range {
   const holds = holdsBy[op]
-  const [first, last] = [holds(compare(a.low, b.high)), holds(compare(a.high, b.low))]
+  const first = holds(compare(a.low, b.high))
+  const last = holds(compare(a.high, b.low))
   return outcomes[first !== last ? 'maybe' : first ? 'yes' : 'no']
 }
 

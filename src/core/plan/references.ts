@@ -11,11 +11,14 @@ export interface Reference {
 /** The word that stands for every character in a new cap. */
 export const allCharacters = 'all'
 
-/** Tells of every id that a record names in its fields (not in its texts). Paths to them are made when they are asked for: few are. */
-export function eachReference(kind: KindName, row: object, tell: (named: KindName, id: string, path: () => Path) => void): void {
+/**
+ * Tells of every id that a record names in its fields (not in its texts). Paths to them are made when they are asked for: few are.
+ * `steps`: the same, with * for the numbers of entries.
+ */
+export function eachReference(kind: KindName, row: object, tell: (named: KindName, id: string, path: () => Path, steps: readonly string[]) => void): void {
   for (const { steps, named } of patternsOf(kind).refs) {
     visit(row, steps, (value, path) => {
-      if (typeof value === 'string' && !(named === 'character' && value === allCharacters)) tell(named, value, path)
+      if (typeof value === 'string' && !(named === 'character' && value === allCharacters)) tell(named, value, path, steps)
     })
   }
 }

@@ -3,20 +3,23 @@ import { parseOrNull } from '../../language/requirement.ts'
 import { kindEntry, kindNames, type KindName } from '../../plan/kinds.ts'
 import { labelOf } from '../../plan/label-of.ts'
 import { inOrder, type Records } from '../../plan/records.ts'
-import { referencesOf, textsOf } from '../../plan/references.ts'
+import { eachReference, eachText } from '../../plan/references.ts'
 import { finding, type FindingRule } from './finding-rule.ts'
 
 /** Everything that a requirement or another record of the game reads, as `kind id`; what only gives a tally does not read it. */
 function readNames(records: Records): Set<string> {
-  const read = new Set<string>()
+  const [read, texts] = [new Set<string>(), new Set<string>()]
   for (const kind of kindNames.filter((name) => !kindEntry(name).loose)) {
     for (const row of inOrder(records, kind)) {
-      for (const { kind: named, id, path } of referencesOf(kind, row)) if (!path.includes('yields')) read.add(`${named} ${id}`)
-      for (const { text } of textsOf(kind, row)) {
-        const node = parseOrNull(text)
-        if (node) for (const mention of mentions(node)) read.add(`${mention.kind} ${mention.id}`)
-      }
+      eachReference(kind, row, (named, id, _, steps) => {
+        if (!steps.includes('yields')) read.add(`${named} ${id}`)
+      })
+      eachText(kind, row, (text) => texts.add(text))
     }
+  }
+  for (const text of texts) {
+    const node = parseOrNull(text)
+    if (node) for (const mention of mentions(node)) read.add(`${mention.kind} ${mention.id}`)
   }
   return read
 }

@@ -274,9 +274,12 @@ class StrandWalk {
   }
 
   private leaveGate(notes: GateNotes): void {
-    const outcome = this.teller.outcome(notes.g)
-    if (!notes.isDueTold && notes.due === this.stop) this.teller.due(notes, outcome)
-    this.teller.leave(notes, outcome, this.stop)
+    const isDue = !notes.isDueTold && notes.due === this.stop
+    if (isDue || !notes.isReady) {
+      const outcome = this.teller.outcome(notes.g)
+      if (isDue) this.teller.due(notes, outcome)
+      this.teller.leave(notes, outcome, this.stop)
+    }
     if (!notes.isPassed && this.lastAt.get(notes.g)! <= this.stop) this.teller.pass(notes, this.o.route.stops.length - 1)
     if (!notes.isUntold) return
     this.untold.gates.add(notes.g)

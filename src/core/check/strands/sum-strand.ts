@@ -1,4 +1,5 @@
 import { unitsPerOne } from '../../plan/basics.ts'
+import { remembered } from '../../plan/remembered.ts'
 import type { Game } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
 import { leastOf } from '../least-of.ts'
@@ -40,6 +41,18 @@ interface LevelWeight {
   weight: number
 }
 
+/** What changes come to, by what they do. */
+type Kernels = Map<number | string, Spread>
+
+const newMap = <K, V>() => new Map<K, V>()
+
+/** Tells changes apart that do not do the same; most give one fixed amount. */
+function nameOf({ yields, paid }: Change): number | string {
+  const [first] = yields
+  if (first && yields.length === 1 && paid === 0 && first.min === first.max) return first.min
+  return `${paid} ${yields.map(({ min, max }) => `${min} ${max}`).join()}`
+}
+
 /** A tally as the sum of independent parts: how likely each amount is, and the levels that are read off it. */
 export class SumStrand {
   readonly tally: number
@@ -56,7 +69,8 @@ export class SumStrand {
   private readonly start: number
   private readonly step: number
   private readonly levels: LevelsByAmount
-  private readonly kernels = new Map<string, Spread>()
+  /** By share, and by number of units. */
+  private readonly kernels = new Map<number, Map<number, Kernels>>()
   private effort: number
   private running = new RunningSum()
   /** What was made of all that there is, as long as nothing is added. */
@@ -149,17 +163,16 @@ export class SumStrand {
   }
 
   /** What a change in `count` units, each of which comes with probability `share`, comes to. */
-  kernelOf({ yields, paid }: Change, count: number, share: number): Spread {
+  kernelOf(change: Change, count: number, share: number): Spread {
+    const known = remembered(remembered(this.kernels, share, newMap<number, Kernels>), count, newMap<number | string, Spread>)
+    return remembered(known, nameOf(change), () => this.madeKernel(change, count, share))
+  }
+
+  private madeKernel({ yields, paid }: Change, count: number, share: number): Spread {
     const { step } = this
-    const name = `${share} ${count} ${paid} ${yields.map(({ min, max }) => `${min} ${max}`).join()}`
-    let kernel = this.kernels.get(name)
-    if (!kernel) {
-      const each = yields.map(({ min, max }) => Spread.even(min / step, max / step, Math.max(1, unitsPerOne / step)))
-      const unit = each.reduce((sum, one) => this.added(sum, one), Spread.at(-paid / step))
-      kernel = (share < 1 ? unit.orNothing(share) : unit).times(count, (a, b) => this.added(a, b))
-      this.kernels.set(name, kernel)
-    }
-    return kernel
+    const each = yields.map(({ min, max }) => Spread.even(min / step, max / step, Math.max(1, unitsPerOne / step)))
+    const unit = each.reduce((sum, one) => this.added(sum, one), Spread.at(-paid / step))
+    return (share < 1 ? unit.orNothing(share) : unit).times(count, (a, b) => this.added(a, b))
   }
 
   stepsOf(amount: number): number {
