@@ -18,7 +18,11 @@ export interface ReachCheck {
 export function* reachInSteps(game: Game): Generator<number, ReachCheck> {
   const once = yield* new Reach(game, { repeats: false }).steps()
   const repeated = yield* new Reach(game, { repeats: true }).steps()
-  const table = (kind: keyof Waves) => Object.fromEntries(game[kind].map((item, i) => [item.id, waveOf(once.waves[kind][i]!, repeated.waves[kind][i]!)]))
+  const table = (kind: keyof Waves) => {
+    const waves: Record<string, Wave> = {}
+    game[kind].forEach(({ id }, i) => (waves[id] = waveOf(once.waves[kind][i]!, repeated.waves[kind][i]!)))
+    return waves
+  }
   const reasons = new ClosedReasons(game, repeated)
   const result: ReachResult = {
     exact: isExact(game),

@@ -52,14 +52,15 @@ export class Waves {
     const by = this.wavesOf(part)
     let faded = 0
     for (let i = 0; i < waves.length; i += 2) {
-      const [a, b, c, d] = [waves[i]!, waves[i + 1]!, by[i]!, by[i + 1]!]
-      const [re, im] = [a * c - b * d, a * d + b * c]
+      const [a, b] = [waves[i]!, waves[i + 1]!]
+      const re = a * by[i]! - b * by[i + 1]!
+      const im = a * by[i + 1]! + b * by[i]!
       waves[i] = re
       waves[i + 1] = im
       if (isFaint(re, im)) faded++
     }
     this.sums = null
-    if (faded * 4 > this.count) this.withoutFaint()
+    if (faded * 2 > this.count) this.withoutFaint()
   }
 
   private withoutFaint(): this {
