@@ -24,7 +24,7 @@ export function reached(below: (value: number) => number, wanted: number, from: 
   return high
 }
 
-/** How steep the sum of a bell is, so many deviations from its mean. */
+/** How steep the sum of a bell is, so many deviations from its mean; never quite level, so that a step can be made anywhere. */
 function bellAt(deviations: number): number {
-  return Math.exp(-(deviations ** 2) / 2) / Math.sqrt(2 * Math.PI)
+  return Math.max(1e-30, Math.exp(-(deviations ** 2) / 2) / Math.sqrt(2 * Math.PI))
 }
