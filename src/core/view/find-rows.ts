@@ -17,20 +17,16 @@ export interface Found {
  * the places that they lie in. A place whose own name has them keeps all its rows.
  */
 export function findRows(records: Records, rows: readonly SheetRow[], text: string): Found {
-  const words = text.toLowerCase().split(/\s+/).filter(Boolean)
+  const words = wordsOf(text)
   if (words.length === 0) return { rows: [...rows], indices: [...rows.keys()], found: 0 }
-  const wholeOf = wholeFrom(inOrder(records, 'pattern'))
-  const matches = (row: SheetRow) => {
-    const all = textOf(row, wholeOf)
-    return words.every((word) => all.includes(word))
-  }
+  const matches = matcher(records, words)
   const indices: number[] = []
   let found = 0
   let heading = -1
   let isWhole = false
   for (const [i, row] of rows.entries()) {
     const isHead = row.type === 'place' || row.type === 'heading'
-    const isFound = row.type !== 'heading' && matches(row)
+    const isFound = matches(row)
     if (isFound) found++
     if (isHead) {
       heading = i
@@ -46,15 +42,36 @@ export function findRows(records: Records, rows: readonly SheetRow[], text: stri
   return { rows: indices.map((i) => rows[i]!), indices, found }
 }
 
+function wordsOf(text: string): string[] {
+  return text.toLowerCase().split(/\s+/).filter(Boolean)
+}
+
+/** What was looked for last, and by record whether it was found there: after an edit the others are not looked in again. */
+let last: { wanted: string; found: WeakMap<object, boolean> } = { wanted: '', found: new WeakMap() }
+
+function matcher(records: Records, words: readonly string[]): (row: SheetRow) => boolean {
+  const wanted = words.join(' ')
+  if (last.wanted !== wanted) last = { wanted, found: new WeakMap() }
+  const { found } = last
+  const textOf = textsOf(records)
+  return (row) => {
+    const of = textOf(row)
+    return of !== null && remembered(found, of.record, () => words.every((word) => of.text().includes(word)))
+  }
+}
+
 /** What is looked for in each record, in small letters: made once, for a large plan is searched again with each letter typed. */
 const texts = new WeakMap<object, string>()
 
-function textOf(row: SheetRow, wholeOf: ReturnType<typeof wholeFrom>): string {
-  if (row.type === 'heading') return row.text.toLowerCase()
-  if (row.type === 'place') return remembered(texts, row.place, () => placeText(row.place))
-  if (row.type === 'gate') return remembered(texts, row.gate, () => gateText(row.gate))
-  const whole = wholeOf(row.source)
-  return remembered(texts, whole, () => sourceText(whole))
+/** What a row is of, and its text; null: it is not looked in. */
+function textsOf(records: Records): (row: SheetRow) => { record: object; text: () => string } | null {
+  const wholeOf = wholeFrom(inOrder(records, 'pattern'))
+  const known = <T extends object>(record: T, textOf: (record: T) => string) => ({ record, text: () => remembered(texts, record, () => textOf(record)) })
+  return (row) => {
+    if (row.type === 'heading') return null
+    if (row.type === 'place') return known(row.place, placeText)
+    return row.type === 'gate' ? known(row.gate, gateText) : known(wholeOf(row.source), sourceText)
+  }
 }
 
 function placeText({ name, id, kind, goal }: Row<'place'>): string {
@@ -71,8 +88,10 @@ function sourceText(whole: WholeSource): string {
   return `${name} ${id} ${givesText(whole)} ${requires} ${role} ${kind} ${pattern ?? ''}${respawns ? ' respawns' : ''}`.toLowerCase()
 }
 
-/** Makes the texts of rows from one index up to another ready to be searched. */
-export function prepareToFind(records: Records, rows: readonly SheetRow[], from: number, to: number): void {
-  const wholeOf = wholeFrom(inOrder(records, 'pattern'))
-  for (const row of rows.slice(from, to)) textOf(row, wholeOf)
+/** Looks in the rows from one index up to another beforehand; for an empty text it makes theirs ready to be searched. */
+export function prepareToFind(records: Records, rows: readonly SheetRow[], text: string, from: number, to: number): void {
+  const words = wordsOf(text)
+  const textOf = textsOf(records)
+  const look = words.length ? matcher(records, words) : (row: SheetRow) => textOf(row)?.text()
+  for (const row of rows.slice(from, to)) look(row)
 }

@@ -32,17 +32,20 @@ export function useFind(all: ComputedRef<SheetRow[]>) {
   }, { flush: 'sync' })
 
   async function seekWhenReady(text: string): Promise<void> {
-    await prepare()
+    await look(text, () => wanted.value === text)
     if (wanted.value === text) seek()
   }
 
-  /** What is looked in is made ready a little at a time: whoever comes to look for rows types on soon. */
-  async function prepare(): Promise<void> {
+  /** What is looked in is made ready: whoever comes to look for rows types on soon. */
+  const prepare = () => look('', () => true)
+
+  /** Looks in all rows beforehand, a little at a time, as long as that is wanted. */
+  async function look(text: string, isWanted: () => boolean): Promise<void> {
     const [records, rows] = [plan.records, all.value]
     if (!records || rows.length <= large) return
     let began = performance.now()
-    for (let next = 0; next < rows.length; next += slice) {
-      prepareToFind(records, rows, next, next + slice)
+    for (let next = 0; next < rows.length && isWanted(); next += slice) {
+      prepareToFind(records, rows, text, next, next + slice)
       if (performance.now() - began < turn) continue
       await new Promise((done) => setTimeout(done))
       began = performance.now()
