@@ -1,5 +1,6 @@
 import { asksText, givesText } from '../exchange/row-text.ts'
 import { inOrder, type Records, type Row } from '../plan/records.ts'
+import { finished } from '../check/finished.ts'
 import { remembered } from '../plan/remembered.ts'
 import { wholeFrom, type WholeSource } from '../plan/source.ts'
 import type { SheetRow } from './sheet.ts'
@@ -17,6 +18,11 @@ export interface Found {
  * the places that they lie in. A place whose own name has them keeps all its rows.
  */
 export function findRows(records: Records, rows: readonly SheetRow[], text: string): Found {
+  return finished(findRowsInSteps(records, rows, text))
+}
+
+/** The same in steps, so that others can have their turn in between. */
+export function* findRowsInSteps(records: Records, rows: readonly SheetRow[], text: string): Generator<void, Found> {
   const words = wordsOf(text)
   if (words.length === 0) return { rows: [...rows], indices: [...rows.keys()], found: 0 }
   const matches = matcher(records, words)
@@ -24,7 +30,9 @@ export function findRows(records: Records, rows: readonly SheetRow[], text: stri
   let found = 0
   let heading = -1
   let isWhole = false
-  for (const [i, row] of rows.entries()) {
+  for (let i = 0; i < rows.length; i++) {
+    if (i % step === step - 1) yield
+    const row = rows[i]!
     const isHead = row.type === 'place' || row.type === 'heading'
     const isFound = matches(row)
     if (isFound) found++
@@ -41,6 +49,9 @@ export function findRows(records: Records, rows: readonly SheetRow[], text: stri
   }
   return { rows: indices.map((i) => rows[i]!), indices, found }
 }
+
+/** Rows looked in between two turns of others. */
+const step = 200
 
 function wordsOf(text: string): string[] {
   return text.toLowerCase().split(/\s+/).filter(Boolean)
@@ -88,10 +99,11 @@ function sourceText(whole: WholeSource): string {
   return `${name} ${id} ${givesText(whole)} ${requires} ${role} ${kind} ${pattern ?? ''}${respawns ? ' respawns' : ''}`.toLowerCase()
 }
 
-/** Looks in the rows from one index up to another beforehand; for an empty text it makes theirs ready to be searched. */
-export function prepareToFind(records: Records, rows: readonly SheetRow[], text: string, from: number, to: number): void {
-  const words = wordsOf(text)
+/** Makes the texts of rows ready to be searched, in steps. */
+export function* readyToFind(records: Records, rows: readonly SheetRow[]): Generator<void, void> {
   const textOf = textsOf(records)
-  const look = words.length ? matcher(records, words) : (row: SheetRow) => textOf(row)?.text()
-  for (const row of rows.slice(from, to)) look(row)
+  for (let i = 0; i < rows.length; i++) {
+    textOf(rows[i]!)?.text()
+    if (i % step === step - 1) yield
+  }
 }

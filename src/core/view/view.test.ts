@@ -94,6 +94,15 @@ describe('finding in the sheet', () => {
     assert.deepEqual(kept, indices.map((i) => rows[i]!))
     assert.lengthOf(findRows(records, rows, ' ').rows, rows.length)
   })
+
+  it('looks again in what has changed since', () => {
+    const oil = inOrder(records, 'gate').find(({ id }) => id === 'oil')!
+    assert.include(found('level'), 'oil')
+    const edited = apply(records, setFields(records, 'gate', oil.key, { requires: 'stamps >= 2' } as never, 'edit'))
+    const after = findRows(edited, sheetRows(edited, route.key, new Set()), 'level')
+    assert.deepEqual(after.rows.flatMap((row) => (row.type === 'gate' ? [row.gate.id] : [])), ['hatch', 'badge'])
+    assert.include(found('level'), 'oil')
+  })
 })
 
 describe('a place', () => {

@@ -16,6 +16,7 @@ import type { Game, GameProfile, GameRoute } from '../../core/rules/game.ts'
 import { updateBetween, type RouteUpdate, type RouteView } from '../../core/view/route-update.ts'
 import { compile, type Compiled } from '../../core/rules/compile.ts'
 import { recompile, type Touched } from '../../core/rules/recompile.ts'
+import { inTurns } from '../in-turns.ts'
 import { DrawBeside } from './draw-beside.ts'
 
 // The page's content security policy allows no code made from strings.
@@ -67,29 +68,10 @@ let endRest = () => {}
 let latest = 0
 let previewed = 0
 
-/** For how many milliseconds something is worked out before a message that waits is heard. */
-const turn = 8
-
 /** Lets a message that waits be heard before the next step, and rests while that is asked for. */
 async function breath(): Promise<void> {
   await heard()
   while (rest) await rest
-}
-
-/**
- * What steps come to, with a breath now and then: they are many, and short. Null where it is not wanted any more. `tell`: of a step
- * before which one was taken.
- */
-async function inTurns<S, T>(steps: Generator<S, T>, isWanted: () => boolean, { tell, pause = breath }: { tell?: (step: S) => void; pause?: () => Promise<void> } = {}): Promise<T | null> {
-  for (let began = performance.now(); ; ) {
-    const step = steps.next()
-    if (step.done) return step.value
-    if (performance.now() - began < turn) continue
-    await pause()
-    if (!isWanted()) return null
-    tell?.(step.value)
-    began = performance.now()
-  }
 }
 
 const heard = () => new Promise<void>((done) => {
@@ -162,7 +144,7 @@ async function checked(token: number, game: Game, route: GameRoute, profile: Gam
   const of = records!
   const beside = (order: DrawOrder) => drawBeside.order(of, route.key, profile.key, order)
   const steps = stepsOf(game, route, profile, { ...defaultRouteOptions, sums: false, rhythm: !isFront, ...(cores > (isFront ? 1 : 3) && { beside }) })
-  const check = await inTurns(steps, () => latest === token, { tell: progress })
+  const check = await inTurns(steps, () => latest === token, { pause: breath, tell: progress })
   if (check && compiled?.game === game) kept.set(keyOf(route, profile), { check, sources: new Set(), gates: new Set() })
   return check
 }
@@ -270,8 +252,8 @@ const worker = {
     }
     const verdicts = routes.map(({ route, profiles }) => ({ route, profiles: profiles.map(({ profile, gates }) => ({ profile, gates: gates.map(({ gate, verdict }) => ({ gate, verdict })) })) }))
     const isWanted = () => latest === token
-    const reach = await inTurns(reachInSteps(game), isWanted)
-    const found = reach && (await inTurns(findingsInSteps(of, whole, { routes, played }, reach, null), isWanted))
+    const reach = await inTurns(reachInSteps(game), isWanted, { pause: breath })
+    const found = reach && (await inTurns(findingsInSteps(of, whole, { routes, played }, reach, null), isWanted, { pause: breath }))
     return found && { findings: found, verdicts }
   },
 
@@ -317,7 +299,7 @@ const worker = {
     if (!before || !route || !profile) return []
     const few = { ...defaultRouteOptions, sums: false, walks: 1_000 }
     const steps = again ? stepsOf(game, route, profile, few, again.touched) : keptCheckInSteps(game, route, profile, few, null)
-    const check = await inTurns(steps, () => previewed === token && latest === begun)
+    const check = await inTurns(steps, () => previewed === token && latest === begun, { pause: breath })
     return check && turnsBetween(before, check.result)
   },
 

@@ -1,14 +1,23 @@
-import { computed, ref, watch, type ComputedRef } from 'vue'
-import { findRows, prepareToFind } from '../../../core/view/find-rows.ts'
+import { computed, ref, shallowRef, watch, type ComputedRef } from 'vue'
+import { findRows, findRowsInSteps, readyToFind, type Found } from '../../../core/view/find-rows.ts'
+import type { Records } from '../../../core/plan/records.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
+import { inTurns, type Turns } from '../../in-turns.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 
 /** In more rows than these is looked only when typing rests, for so many milliseconds. */
 const large = 5_000
 const pause = 220
-/** Rows made ready in one go, and for how many milliseconds before others have their turn. */
-const slice = 200
-const turn = 6
+/** Between two turns of looking the page is drawn, and what is typed is heard. */
+const others: Turns<void> = { turn: 6, pause: () => new Promise((done) => setTimeout(done)) }
+
+/** What was looked for beforehand, in what, and what was found. */
+interface Beforehand {
+  records: Records
+  rows: readonly SheetRow[]
+  text: string
+  found: Found
+}
 
 /** Looking for rows: those without what is wanted are folded away. `all`: whatever is folded away otherwise. */
 export function useFind(all: ComputedRef<SheetRow[]>) {
@@ -17,7 +26,13 @@ export function useFind(all: ComputedRef<SheetRow[]>) {
   const wanted = ref('')
   /** What is looked for; empty: nothing is. */
   const sought = ref('')
-  const search = computed(() => (plan.records && sought.value ? findRows(plan.records, all.value, sought.value) : null))
+  const beforehand = shallowRef<Beforehand | null>(null)
+  const search = computed(() => {
+    const { records } = plan
+    if (!records || !sought.value) return null
+    const known = beforehand.value
+    return known && known.records === records && known.rows === all.value && known.text === sought.value ? known.found : findRows(records, all.value, sought.value)
+  })
   let timer: ReturnType<typeof setTimeout> | undefined
 
   function seek(): void {
@@ -31,25 +46,20 @@ export function useFind(all: ComputedRef<SheetRow[]>) {
     else timer = setTimeout(() => void seekWhenReady(text), pause)
   }, { flush: 'sync' })
 
+  /** Looks a little at a time, and shows what was found all at once. */
   async function seekWhenReady(text: string): Promise<void> {
-    await look(text, () => wanted.value === text)
-    if (wanted.value === text) seek()
+    const [{ records }, rows] = [plan, all.value]
+    if (!records) return
+    const found = await inTurns(findRowsInSteps(records, rows, text.trim()), () => wanted.value === text, others)
+    if (!found) return
+    beforehand.value = { records, rows, text: text.trim(), found }
+    seek()
   }
 
   /** What is looked in is made ready: whoever comes to look for rows types on soon. */
-  const prepare = () => look('', () => true)
-
-  /** Looks in all rows beforehand, a little at a time, as long as that is wanted. */
-  async function look(text: string, isWanted: () => boolean): Promise<void> {
-    const [records, rows] = [plan.records, all.value]
-    if (!records || rows.length <= large) return
-    let began = performance.now()
-    for (let next = 0; next < rows.length && isWanted(); next += slice) {
-      prepareToFind(records, rows, text, next, next + slice)
-      if (performance.now() - began < turn) continue
-      await new Promise((done) => setTimeout(done))
-      began = performance.now()
-    }
+  async function prepare(): Promise<void> {
+    const [{ records }, rows] = [plan, all.value]
+    if (records && rows.length > large) await inTurns(readyToFind(records, rows), () => true, others)
   }
 
   watch(() => plan.id, () => (wanted.value = ''))
