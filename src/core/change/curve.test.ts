@@ -5,7 +5,7 @@ import { inOrder } from '../plan/records.ts'
 import { smallPlan } from '../testing/plans.ts'
 import { Bench } from '../view/bench.ts'
 import { curveSteps, stopReached, xpUnits } from '../view/curve-table.ts'
-import { formTroubles, mendedForms, statValues } from '../view/stat-table.ts'
+import { formTroubles, mendedForms, statsAt, statValues } from '../view/stat-table.ts'
 import { pasteColumn, readColumn, setCurveValue, withColumn } from './curve-edits.ts'
 import { apply } from './diff.ts'
 import { fitCurve, positionAt } from './fit-curve.ts'
@@ -88,6 +88,13 @@ describe('stats and forms', () => {
   it('grow from the first level to the last, each from the one before', () => {
     assert.deepEqual(statValues({ id: 's', name: 'S', start: 40, growth: 'add', by: 6, rounding: 'none' }, { firstLevel: 1, maxLevel: 4 }), [40, 46, 52, 58])
     assert.deepEqual(statValues({ id: 's', name: 'S', start: 10, growth: 'multiply', by: 1.15, rounding: 'nearest' }, { firstLevel: 0, maxLevel: 3 }), [10, 12, 14, 16])
+  })
+
+  it('at a level count from the first level of the curve', () => {
+    const records = planWith({ firstLevel: 2 }, { stats: [{ id: 'load', name: 'Load', start: 10, growth: 'add', by: 5 }, { id: 'pull', name: '', start: 2, growth: 'multiply', by: 2 }] })
+    assert.deepEqual(statsAt(records, 0, 2), [{ name: 'Load', value: 10 }, { name: 'pull', value: 2 }])
+    assert.deepEqual(statsAt(records, 0, 4), [{ name: 'Load', value: 20 }, { name: 'pull', value: 8 }])
+    assert.deepEqual(statsAt(records, 3, 4), [])
   })
 
   const form = (from: number, to: number) => ({ id: `f${from}_${to}`, name: 'F', from, to })

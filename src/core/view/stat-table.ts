@@ -1,5 +1,7 @@
 import type { Character, Stat } from '../plan/character.ts'
 import type { Curve } from '../plan/curve.ts'
+import { labelOf } from '../plan/label-of.ts'
+import { inOrder, type Records } from '../plan/records.ts'
 import { Decimal } from '../language/arithmetic.ts'
 import { rounded } from '../rules/curve-values.ts'
 
@@ -13,6 +15,13 @@ export function statValues(stat: Stat, curve: Pick<Curve, 'firstLevel' | 'maxLev
     values.push(value.toNumber())
   }
   return values
+}
+
+/** A character's stats at a level; the character by its index in the plan. */
+export function statsAt(records: Records, c: number, level: number): { name: string; value: number }[] {
+  const row = inOrder(records, 'character')[c]
+  const curve = row && inOrder(records, 'curve').find((one) => one.id === row.curve)
+  return row && curve ? row.stats.map((stat) => ({ name: labelOf(stat), value: statValues(stat, curve)[level - curve.firstLevel] ?? 0 })) : []
 }
 
 /** Levels that no form covers, or more than one; from and to included. */

@@ -6,11 +6,11 @@ import { fromUnits } from '../../../core/rules/compile.ts'
 import { floorAt, valueAt } from '../../../core/rules/gain.ts'
 import { limitOf } from '../../../core/rules/state.ts'
 import { countText, numberText, typedNumber } from '../../../core/view/numbers.ts'
+import { statsAt } from '../../../core/view/stat-table.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useWalkStore } from '../../stores/walk.ts'
 import type { ProfileView } from '../../workers/check.worker.ts'
-import { statsAt } from './stats-at.ts'
 
 /** What the player holds, how far each level is, and how that compares with the kinds of player. */
 const plan = usePlanStore()

@@ -2,10 +2,10 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { toldOf } from '../../../core/play/told.ts'
 import { countText } from '../../../core/view/numbers.ts'
+import { statsAt } from '../../../core/view/stat-table.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useWalkStore } from '../../stores/walk.ts'
 import { moveText } from './move-text.ts'
-import { statsAt } from './stats-at.ts'
 
 /** Every move with what it did, and between them what is expected and whether it holds. */
 const plan = usePlanStore()

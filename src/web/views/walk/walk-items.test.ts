@@ -3,14 +3,13 @@ import { recordsOf } from '../../../core/testing/plans.ts'
 import { useWalkStore } from '../../stores/walk.ts'
 import { OpenPlan } from '../../testing/open-plan.ts'
 import { moveText } from './move-text.ts'
-import { statsAt } from './stats-at.ts'
 import { useWalkItems } from './walk-items.ts'
 
 const records = recordsOf({
   format: 'tundrift-plan', version: 1, id: 'p', name: 'P', start: 'depot',
   tallies: [{ id: 'renown', name: 'Renown', kind: 'experience' }, { id: 'stamps', name: 'Stamps', kind: 'currency' }],
   curves: [{ id: 'rank', name: 'Rank', firstLevel: 2, maxLevel: 5, counts: 'step', rule: { kind: 'growth', base: 10, factor: 1, add: 0 } }],
-  characters: [{ id: 'courier', name: 'Courier', experience: 'renown', curve: 'rank', stats: [{ id: 'load', name: 'Load', start: 10, growth: 'add', by: 5 }] }],
+  characters: [{ id: 'courier', name: 'Courier', experience: 'renown', curve: 'rank' }],
   places: [
     { id: 'depot', name: 'Depot', kind: 'hub', contents: [
       { source: { id: 'round', name: 'Round', kind: 'quest', count: 3, yields: [{ tally: 'renown', min: 5, max: 5 }] } },
@@ -70,13 +69,5 @@ describe('a move in words', () => {
   it('names what is done by the names of the plan, or by what they were', () => {
     const said = ([{ take: 'round', units: 3 }, { take: 'kites', units: 1 }, { open: 'hatch' }, { give: 'stamps', amount: 1200 }, { go: 'way' }, { fail: true }, { quit: true }, { open: 'gone' }] as const).map((move) => moveText(records, move))
     assert.deepEqual(said, ['3 × Round', 'Kites', 'open Hatch', 'gift: 1,200 Stamps', 'go', 'fail and try again', 'quit and come back', 'open gone'])
-  })
-})
-
-describe('stats at a level', () => {
-  it('count from the first level of the curve', () => {
-    assert.deepEqual(statsAt(records, 0, 2), [{ name: 'Load', value: 10 }])
-    assert.deepEqual(statsAt(records, 0, 4), [{ name: 'Load', value: 20 }])
-    assert.deepEqual(statsAt(records, 3, 4), [])
   })
 })
