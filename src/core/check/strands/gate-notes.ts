@@ -1,6 +1,6 @@
 import type { GameGate } from '../../rules/game.ts'
+import type { Spread } from '../sums/spread.ts'
 import type { AskedRequirement } from './asked.ts'
-import type { Spread } from './spread.ts'
 import type { SumStrand } from './sum-strand.ts'
 
 /** What is noted of a gate that has been met, while it is followed along strands. */

@@ -1,8 +1,8 @@
 import type { Game, GameYield } from '../../rules/game.ts'
 import { newState, type State } from '../../rules/state.ts'
+import { RunningSum } from '../sums/running-sum.ts'
+import { Spread } from '../sums/spread.ts'
 import { changesOf, type Change } from './change.ts'
-import { RunningSum } from './running-sum.ts'
-import { Spread } from './spread.ts'
 import type { SumStrand } from './sum-strand.ts'
 
 /** Values that XP and the tally may have together; where there are more, walks are drawn. */

@@ -15,7 +15,6 @@ import { RouteRecord } from '../route/record.ts'
 import { scheduleOf } from '../route/schedule.ts'
 import { finished } from '../finished.ts'
 import { walkInSteps } from '../route/walk-route.ts'
-import { Spread } from './spread.ts'
 import { strandsInSteps, type Untold } from './strand-walk.ts'
 
 interface Walked {
@@ -196,32 +195,5 @@ describe('strands', () => {
     const wide = onStrands(planOf([[side(3, 60), shop('level >= 2', 0)], [], []], ['p0', 'p1', 'p2'], 0), 0, 0, 10)!
     assert.deepEqual([...wide.untold.gates], [0])
     assert.equal(wide.untold.until, 2)
-  })
-})
-
-describe('a spread', () => {
-  it('is added up exactly, with tails that cannot matter left out', () => {
-    const die = Spread.even(1, 6)
-    const two = die.times(2)
-    assert.equal(two.from, 2)
-    assert.closeTo(two.above(12).total, 1 / 36, 1e-15)
-    const many = Spread.at(10).orNothing(0.5).times(400)
-    assert.closeTo(many.total, 1, 1e-12)
-    assert.isAbove(many.from, 0)
-  })
-
-  it('is the same in whatever way it is added up', () => {
-    const anyWeights = fc.array(fc.double({ min: 0.01, max: 1, noNaN: true }), { minLength: 1, maxLength: 12 })
-    const anySpread = fc.tuple(fc.integer({ min: -9, max: 9 }), anyWeights, fc.array(fc.boolean(), { minLength: 12, maxLength: 12 })).map(([from, weights, gaps]) => {
-      const kept = weights.map((weight, i) => (i > 0 && i < weights.length - 1 && gaps[i] ? 0 : weight))
-      return new Spread(from, Float64Array.from(kept))
-    })
-    fc.assert(fc.property(anySpread, anySpread, (a, b) => {
-      const plain = new Map<number, number>()
-      a.weights.forEach((p, i) => b.weights.forEach((q, j) => plain.set(a.from + i + b.from + j, (plain.get(a.from + i + b.from + j) ?? 0) + p * q)))
-      const sum = a.plus(b)
-      for (const [value, weight] of plain) assert.closeTo(sum.weights[value - sum.from] ?? 0, weight, 1e-12)
-      assert.closeTo(sum.total, a.total * b.total, 1e-9)
-    }))
   })
 })

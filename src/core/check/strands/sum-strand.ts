@@ -4,11 +4,11 @@ import type { Game } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
 import { leastOf } from '../least-of.ts'
 import type { Quantiles } from '../result.ts'
+import { RunningSum } from '../sums/running-sum.ts'
+import { Spread } from '../sums/spread.ts'
 import type { Change } from './change.ts'
 import type { GateNotes } from './gate-notes.ts'
 import { LevelsByAmount } from './levels-by-amount.ts'
-import { RunningSum } from './running-sum.ts'
-import { Spread } from './spread.ts'
 
 /** In multiplications: to tell of one amount. */
 const tellEffort = 20

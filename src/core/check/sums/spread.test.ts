@@ -98,6 +98,15 @@ describe('the distribution of a sum', () => {
     assert.equal(spread.costOf(Spread.even(0, 4)), 50)
   })
 
+  it('is that of two dice, and of hundreds of units without the tails that cannot matter', () => {
+    const two = Spread.even(1, 6).times(2)
+    assert.equal(two.from, 2)
+    assert.closeTo(two.above(12).total, 1 / 36, 1e-15)
+    const many = Spread.at(10).orNothing(0.5).times(400)
+    assert.closeTo(many.total, 1, 1e-12)
+    assert.isAbove(many.from, 0)
+  })
+
   it('keeps what is least likely as long as it counts', () => {
     const rare = Spread.even(0, 1).orNothing(0.001).times(6)
     assert.closeTo(rare.weights.at(-1)!, 0.0005 ** 6, 1e-30)
