@@ -1,7 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { cpSync, existsSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { join, resolve } from 'node:path'
 
 /** The built application as a user starts it, on a data folder of its own. */
 export class TestServer {
@@ -17,7 +17,8 @@ export class TestServer {
   /** Starts it, the second time on the same port as before. */
   async start(): Promise<void> {
     const env = { ...process.env, TUNDRIFT_DATA: join(this.parent, 'data'), PORT: this.port, LOG_LEVEL: 'silent' }
-    this.child = spawn(process.execPath, ['dist/server.js'], { env, stdio: ['ignore', 'pipe', 'inherit'] })
+    // Where it is started makes no difference.
+    this.child = spawn(process.execPath, [resolve('dist/server.js')], { cwd: this.parent, env, stdio: ['ignore', 'pipe', 'inherit'] })
     this.url = await new Promise<string>((done, failed) => {
       let printed = ''
       this.child!.stdout!.on('data', (chunk: Buffer) => {

@@ -13,7 +13,7 @@ export function addServeCommand(program: Command): void {
       // The server is a program of its own, beside this one: the command line stays quick to start.
       const dist = dirname(fileURLToPath(import.meta.url))
       const env = { LOG_LEVEL: 'warn', ...process.env, ...(flags.port ? { PORT: flags.port } : {}), ...(flags.data ? { TUNDRIFT_DATA: flags.data } : {}) }
-      const server = spawn(process.execPath, [join(dist, 'server.js')], { stdio: 'inherit', cwd: dirname(dist), env })
+      const server = spawn(process.execPath, [join(dist, 'server.js')], { stdio: 'inherit', env })
       for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => server.kill('SIGTERM'))
       server.on('exit', (code) => process.exit(code ?? 0))
     })

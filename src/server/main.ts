@@ -1,4 +1,6 @@
-import { resolve } from 'node:path'
+import { existsSync } from 'node:fs'
+import { dirname, join, resolve } from 'node:path'
+import { fileURLToPath } from 'node:url'
 import { DatabaseUnreachableError, FolderInUseError } from './errors.ts'
 import { serve, type Running } from './serve.ts'
 
@@ -6,9 +8,9 @@ const defaultPort = 4710
 
 /** Starts the server from the environment: DATABASE_URL or TUNDRIFT_DATA, PORT, LOG_LEVEL, LOG_FILE. */
 async function main(): Promise<void> {
-  const root = process.cwd()
+  const root = projectFolder()
   const url = process.env.DATABASE_URL
-  const folder = resolve(process.env.TUNDRIFT_DATA ?? 'data/tundrift')
+  const folder = resolve(process.env.TUNDRIFT_DATA ?? join(root, 'data/tundrift'))
   const running = await serve({
     root,
     data: url ? { url } : { folder },
@@ -19,6 +21,13 @@ async function main(): Promise<void> {
   console.log(`Tundrift is ready: ${running.url}`)
   console.log(`Plans are kept in ${url ? `the database at ${new URL(url).host || 'localhost'}` : folder}. Stop with Ctrl+C.`)
   stopOnSignal(running)
+}
+
+/** The folder of the project that this program is of, wherever it is started from. */
+function projectFolder(): string {
+  let folder = dirname(fileURLToPath(import.meta.url))
+  while (!existsSync(join(folder, 'package.json')) && folder !== dirname(folder)) folder = dirname(folder)
+  return folder
 }
 
 function stopOnSignal(running: Running): void {
