@@ -79,6 +79,35 @@ describe('odds', () => {
     }
   })
 
+  it('of long and smooth sums are those of adding up unit by unit', () => {
+    const parts: Part[] = Array.from({ length: 90 }, (_, i) => ({ count: 3, min: 7 + ((i * 37) % 60), more: i % 4, side: i % 5 > 0 }))
+    const all = [...distribution(parts, 0.3)].sort(([a], [b]) => a - b)
+    const mean = all.reduce((sum, [value, q]) => sum + value * q, 0)
+    for (const need of [mean - 900, mean - 40, mean, mean + 333, mean + 900].map(Math.round)) {
+      const [gate] = check(planOf(parts, 0.3, need), { lockouts: false }).result.routes[0]!.profiles[0]!.gates
+      assert.isTrue(gate!.exact)
+      assert.closeTo(gate!.p, all.reduce((p, [value, q]) => (value >= need ? p + q : p), 0), 1e-10)
+      const wanted = [0.05, 0.5, 0.95].map((share) => {
+        let sum = 0
+        return all.find(([, q]) => (sum += q) >= share - 1e-12)![0]
+      })
+      const { q05, median, q95 } = gate!.comparisons[0]!.has!
+      assert.deepEqual([q05, median, q95], wanted)
+    }
+  })
+
+  it('of amounts so large and so fine that nobody could list their sums are followed branch by branch, or drawn', () => {
+    const fine = (sources: number): Part[] => Array.from({ length: sources }, (_, i) => ({ count: 1, min: 5_000 + i / 10_000, more: 0, side: true }))
+    const gateOf = (sources: number) => check(planOf(fine(sources), 0.5, 15_000), { lockouts: false }).result.routes[0]!.profiles[0]!.gates[0]!
+    const few = gateOf(10)
+    assert.isTrue(few.exact)
+    // Three of ten at least.
+    assert.closeTo(few.p, 1 - (1 + 10 + 45) / 1_024, 1e-12)
+    const many = gateOf(60)
+    assert.isFalse(many.exact)
+    assert.equal(many.verdict, 'depends')
+  })
+
   const doubling: Part[] = Array.from({ length: 16 }, (_, i) => ({ count: 1, min: 2 ** i, more: 0, side: true }))
   /** Every sum from 0 to 65,535 is equally likely: too many to follow each, where units could ask for something. */
   const powers = (need: number) => planOf(doubling, 0.5, need, 'stamps != 0.5')

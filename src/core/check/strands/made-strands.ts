@@ -1,7 +1,7 @@
 import { unitsPerOne } from '../../plan/basics.ts'
 import type { Game } from '../../rules/game.ts'
 import { shareOf } from '../chance.ts'
-import { long } from '../sums/fine-sum.ts'
+import { long, longest } from '../sums/fine-sum.ts'
 import { askedBy, askedByCost, type Asked } from './asked.ts'
 import type { Bounds } from './bounds.ts'
 import { ChainStrand } from './chain-strand.ts'
@@ -9,7 +9,7 @@ import { changesOf, type Change, type Changes } from './change.ts'
 import type { StrandWalkOptions } from './strand-walk.ts'
 import { RewardedSum } from './rewarded-sum.ts'
 import { Strands } from './strands.ts'
-import { SumStrand } from './sum-strand.ts'
+import { mostValues, SumStrand } from './sum-strand.ts'
 
 /** A sum is this many standard deviations from its mean where it is negligible (see Spread). */
 const deviations = 10
@@ -119,7 +119,9 @@ function expectedEffort(parts: readonly Part[], step: number): number {
     const [mean, width] = [(min + max) / 2 / step, (max - min) / step]
     range += count * (share < 1 ? Math.max(Math.abs(min), Math.abs(max)) / step : width)
     variance += count * share * (width ** 2 / 12 + (1 - share) * mean ** 2)
-    effort += count * (width + 1) * Math.min(range, 2 * deviations * Math.sqrt(variance), long)
+    const values = Math.min(range, 2 * deviations * Math.sqrt(variance))
+    if (values > mostValues) return Infinity
+    effort += count * (width + 1) * (values > longest ? values : Math.min(values, long))
   }
   return effort
 }

@@ -10,6 +10,9 @@ import type { Change } from './change.ts'
 import type { GateNotes } from './gate-notes.ts'
 import { LevelsByAmount } from './levels-by-amount.ts'
 
+/** Values that a sum may have: more would take too much memory. */
+export const mostValues = 8_000_000
+
 /** In multiplications: to tell of one amount. */
 const tellEffort = 20
 
@@ -110,7 +113,8 @@ export class SumStrand {
     this.version++
     // What would take too long is not begun.
     const cost = this.running.costOf(kernel)
-    this.effort -= cost > this.effort ? cost : this.running.add(kernel)
+    const isTooMuch = cost > this.effort || this.running.end - this.running.from + kernel.weights.length > mostValues
+    this.effort -= isTooMuch ? Infinity : this.running.add(kernel)
     for (const part of this.apart) part.unopened = this.added(part.unopened!, kernel)
   }
 

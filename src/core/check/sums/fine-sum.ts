@@ -1,10 +1,12 @@
 import { LikelyRange } from './likely-range.ts'
 import { reached } from './reached.ts'
+import { roomsInTurn } from './rooms-in-turn.ts'
 import { Spread } from './spread.ts'
 import { Waves } from './waves.ts'
 
-/** From so many values on a sum is followed by its waves. */
+/** From so many values on a sum is followed by its waves; and up to so many: transforms of more would take too much memory. */
 export const long = 1_024
+export const longest = 2 ** 20
 
 /** With more waves than this a sum is rough: it is no less work to follow them than its values. */
 const mostWaves = 2_500
@@ -19,8 +21,8 @@ export const hair = 1e-11
 export class FineSum {
   /** How likely each value is; null: nobody has had to see that of the waves yet. */
   private values: Spread | null
-  private waves: Waves | null = null
-  readonly likely = new LikelyRange()
+  private waves: Waves | null
+  private readonly likely = new LikelyRange()
   private readonly room = roomsInTurn()
   private range: [number, number]
   /** By share: how many deviations from the mean its quantile was. */
@@ -30,7 +32,7 @@ export class FineSum {
     this.values = start
     this.range = [start.from, start.end]
     this.likely.add(start)
-    if (start.weights.length >= long) this.waves = Waves.of(start, sizeFor(start.weights.length))
+    this.waves = wavesOf(start)
   }
 
   get from(): number {
@@ -41,12 +43,8 @@ export class FineSum {
     return this.range[1]
   }
 
-  get length(): number {
-    return this.end - this.from
-  }
-
   get isRough(): boolean {
-    return this.waves !== null && this.waves.count > mostWaves
+    return this.waves ? this.waves.count > mostWaves : this.end - this.from > longest
   }
 
   /** Multiplications that it takes at most to add a part. */
@@ -54,26 +52,30 @@ export class FineSum {
     return this.waves ? this.waves.costOf(part) : this.values!.costOf(part)
   }
 
-  add(part: Spread): void {
+  /** Adds a part, and answers how many multiplications that took. */
+  add(part: Spread): number {
+    const cost = this.costOf(part)
     this.likely.add(part)
     if (this.waves) this.addToWaves(part, this.waves)
     else this.addToValues(part)
+    return cost
   }
 
   private addToValues(part: Spread): void {
-    const values = this.values!.plus(part, this.room)
+    const values = this.whole().plus(part, this.room)
     this.values = values
     this.range = [values.from, values.end]
-    if (values.weights.length >= long) this.waves = Waves.of(values, sizeFor(values.weights.length))
+    this.waves = wavesOf(values)
   }
 
   private addToWaves(part: Spread, waves: Waves): void {
     const [from, end] = this.likely.range
     const range: [number, number] = [Math.max(from, this.from + part.from), Math.min(end, this.end + part.end - 1)]
+    const length = range[1] - range[0]
+    if (length > longest) return this.addToValues(part)
     // Its ends must not run into each other.
-    const next = range[1] - range[0] > waves.size ? Waves.of(this.whole(), sizeFor(range[1] - range[0])) : waves
-    next.add(part)
-    this.waves = next
+    this.waves = length > waves.size ? Waves.of(this.whole(), sizeFor(length)) : waves
+    this.waves.add(part)
     this.range = range
     this.values = null
   }
@@ -107,17 +109,12 @@ export class FineSum {
   }
 }
 
+function wavesOf(values: Spread): Waves | null {
+  const { length } = values.weights
+  return length >= long && length <= longest ? Waves.of(values, sizeFor(length)) : null
+}
+
 /** The size of waves for so many values, with room for as many again at least. */
 function sizeFor(values: number): number {
   return 2 ** Math.ceil(Math.log2(2 * values))
-}
-
-/** Rooms for what is made anew again and again, and may be long: two of them, in turn. */
-function roomsInTurn(): (length: number) => Float64Array<ArrayBuffer> {
-  const rooms = [new Float64Array(0), new Float64Array(0)]
-  return (length) => {
-    rooms.reverse()
-    if (rooms[0]!.length < length) rooms[0] = new Float64Array(Math.ceil(length * 1.5))
-    return rooms[0]!.subarray(0, length).fill(0)
-  }
 }

@@ -8,10 +8,13 @@ function sizeFor(values: number): number {
   return Math.max(4, 2 ** Math.ceil(Math.log2(values)))
 }
 
+/** Transforms of more values than this would take too much memory. */
+const largest = 2 ** 22
+
 /** What a sum of so many values costs by transforms, in multiplications. */
 export function transformCost(values: number): number {
   const size = sizeFor(values)
-  return eachHalving * size * Math.log2(size)
+  return size > largest ? Infinity : eachHalving * size * Math.log2(size)
 }
 
 const transforms = new Map<number, { fft: FFT; data: Float64Array; spectrum: Float64Array }>()
