@@ -7,6 +7,8 @@ import type { SumStrand } from './sum-strand.ts'
 
 /** Values that XP and the tally may have together; where there are more, walks are drawn. */
 const mostTogether = 50_000
+/** The same of those that one unit makes, before what is alike becomes one. */
+const mostMade = 500_000
 
 /** Levels that earn the same, from so many steps of XP on. */
 interface Earning {
@@ -43,6 +45,8 @@ export class RewardedSum {
   add(changes: readonly Change[], count: number, share: number): void {
     const [own, xp] = [this.sum, this.xp].map(({ tally }) => changes.find((change) => change.tally === tally))
     if (this.isLost || share === 0 || !(own ?? xp)) return
+    this.isLost = this.sum.isTooWide || this.xp.isTooWide
+    if (this.isLost) return
     this.now = null
     if (own && xp && share < 1) return this.addTogether(own, xp, count, share)
     if (own) this.sumApart.add(this.sum.kernelOf(own, count, share))
@@ -51,18 +55,29 @@ export class RewardedSum {
 
   private addTogether(own: Change, xp: Change, count: number, share: number): void {
     const [ofSum, ofXp] = [this.sum.kernelOf(own, 1, 1), this.xp.kernelOf(xp, 1, 1)]
+    // Who has most of both is who takes all, and who has least takes nothing, as long as nothing takes away.
+    this.isLost = own.min < 0 || own.paid > 0
     for (let unit = 0; unit < count && !this.isLost; unit++) {
+      // What would take too long is not begun.
+      this.isLost = this.values * ofXp.points * ofSum.points > mostMade
+      if (this.isLost) return
       const after = new Map<number, Gathered>()
       for (const [steps, spread] of this.together) {
         gather(after, steps, spread, 1 - share)
         const more = spread.plus(ofSum)
         ofXp.weights.forEach((weight, i) => gather(after, steps + ofXp.from + i, more, share * weight))
       }
-      this.together = new Map([...after].map(([steps, gathered]) => [steps, spreadOf(gathered)]))
-      const values = [...this.together.values()].reduce((sum, { weights }) => sum + weights.length, 0)
-      // Who has most of both is who takes all, and who has least takes nothing, as long as nothing takes away.
-      this.isLost = values > mostTogether || own.min < 0 || own.paid > 0
+      // What is negligible is left out of a spread; of some nothing is left.
+      this.together = new Map([...after].filter(([, { size }]) => size > 0).map(([steps, gathered]) => [steps, spreadOf(gathered)]))
+      this.isLost = this.values > mostTogether
     }
+  }
+
+  /** How many values XP and the tally may have together. */
+  private get values(): number {
+    let values = 0
+    for (const { weights } of this.together.values()) values += weights.length
+    return values
   }
 
   /** Whether levels have nothing left to give, even to those with the lowest. */

@@ -183,6 +183,14 @@ describe('strands', () => {
     assert.deepEqual([min, q05, median, q95, max], [0, 0, 2, 5, 6])
   })
 
+  it('tell what levels give though it is all but impossible to have as little, or as much', () => {
+    // 120 units of 1 and a stamp each, and eight more stamps for who has 50: most take 40 to 56.
+    const many = onStrands(planOf([[side(1, 120)], [shop('stamps >= 1', 0)], []], ['p0', 'p1', 'p2'], 0, [{ level: 3, min: 8, more: 0 }]), 0, 0)!
+    assert.deepEqual([...many.untold.tallies], [])
+    const { min, q05, median, q95, max } = many.record.stops[0]!.tallies[1]!.quantiles()!
+    assert.deepEqual([min, q05, median, q95, max], [0, 39, 48, 65, 128])
+  })
+
   it('follow levels at a cap gain by gain', () => {
     const capped = onStrands(planOf([[], [side(5, 9), { gate: { requires: 'level(dog) >= 2', due: 'route', stays: 'open', guards: null, price: 0, cap: 4, role: 'main' } }], [side(9, 6)]], ['p0', 'p1', 'p2'], 0), 0, 0)!
     assert.deepEqual([...capped.untold.gates], [0], 'for some it opens, for others not: that is not told')

@@ -46,7 +46,7 @@ export class Strands {
 
   private rewardedOf(t: number): RewardedSum | null {
     const rewarded = this.rewarded.get(t)
-    const isKnown = rewarded && !rewarded.isLost && !rewarded.sum.isTooWide && this.bounds.isSettledButForRewards(t)
+    const isKnown = rewarded && !rewarded.isLost && this.bounds.isSettledButForRewards(t)
     return isKnown && this.sumOf(rewarded.xp.tally) ? rewarded : null
   }
 
