@@ -31,6 +31,22 @@ describe('a distribution that is gathered', () => {
     }))
   })
 
+  it('is one value until another comes, in whatever way it is asked meanwhile', () => {
+    const one = gathered([[3.25, 0.5], [9, 0], [3.25, 0.25]])
+    assert.deepEqual(one.quantiles(), { min: 3.25, q05: 3.25, median: 3.25, q95: 3.25, max: 9 })
+    assert.deepEqual([one.median(0.7), one.median(0.8)], [3.25, null])
+    assert.deepEqual(one.data(), { least: 3.25, most: 9, values: Float64Array.of(3.25), weights: Float64Array.of(0.75) })
+    one.add(-2, 0.25)
+    assert.deepEqual(one.data(), { least: -2, most: 9, values: Float64Array.of(-2, 3.25), weights: Float64Array.of(0.25, 0.75) })
+    const columns = gathered([[7, 2]])
+    columns.addColumn(Float64Array.of(7, 8, 8), 1)
+    assert.deepEqual(columns.data().weights, Float64Array.of(3, 2))
+    const settled = gathered([[7, 2]])
+    settled.settle()
+    settled.add(1, 0)
+    assert.deepEqual(settled.quantiles(), { min: 1, q05: 7, median: 7, q95: 7, max: 7 })
+  })
+
   it('tells a number from the whole one that it all but is', () => {
     const histogram = new Histogram()
     histogram.addColumn(Float64Array.of(9, 1 / 3 + 2 / 3 - 2 ** -53), 1)
