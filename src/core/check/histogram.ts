@@ -159,9 +159,15 @@ export class Histogram {
   }
 
   data(): HistogramData {
-    const { least, most, only } = this
-    if (only) return { least, most, values: Float64Array.of(only.value), weights: Float64Array.of(only.weight) }
-    return { least, most, ...(this.weights ? inOrder(this.weights) : this.denseData()) }
+    const { least, most } = this
+    return { least, most, ...(this.listed() ?? this.denseData()) }
+  }
+
+  /** The values with their weights, where they do not stand in an array; null: they do. */
+  private listed(): Pick<HistogramData, 'values' | 'weights'> | null {
+    const { only, weights } = this
+    if (only) return { values: Float64Array.of(only.value), weights: Float64Array.of(only.weight) }
+    return weights && inOrder(weights)
   }
 
   private denseData(): Pick<HistogramData, 'values' | 'weights'> {
@@ -219,13 +225,9 @@ export class Histogram {
   }
 
   private at(quantiles: readonly number[], never = 0): number[] {
-    if (this.only) {
-      const { value, weight } = this.only
-      return quantiles.map((q) => (weight >= q * (this.total + never) * (1 - 1e-12) ? value : Infinity))
-    }
-    const sparse = this.weights && inOrder(this.weights)
-    const reached = whereReached(sparse?.weights ?? this.dense, quantiles.map((q) => q * (this.total + never)))
-    const found = reached.map((i) => (sparse ? sparse.values[i]! : (this.base + i) / this.parts))
+    const listed = this.listed()
+    const reached = whereReached(listed?.weights ?? this.dense, quantiles.map((q) => q * (this.total + never)))
+    const found = reached.map((i) => (listed ? listed.values[i]! : (this.base + i) / this.parts))
     return [...found, ...quantiles.slice(found.length).map(() => (never > 0 ? Infinity : this.most))]
   }
 }

@@ -23,7 +23,7 @@ export const capBelowGate: FindingRule = ({ game, routes, played }) =>
   game.gates.flatMap((gate, g) => levelAsked(game, g).flatMap(({ c, level, text }): Finding[] => {
     const character = game.characters[c]!
     const seen = seenOf(routes, g).flatMap(({ gate: { due }, route, profile }) => {
-      const trace = due && played.find((t) => t.route === route && t.profile === profile)?.trace
+      const trace = played.find((t) => t.route === route && t.profile === profile)?.trace
       return due && trace ? [positionOnLeaving(trace, due.stop, c).limit] : []
     })
     const most = Math.max(...seen)

@@ -121,12 +121,7 @@ export class GateTeller {
       for (const comparison of comparisons) comparison.add(low, weight)
     }
     strand.eachLevelAfter(notes.unopened!, since, low, tell)
-    strand.reading(low, () => {
-      for (const steps of this.endsOf(strand, { least: !notes.isOpenForLeast, most: !notes.isOpenForMost })) {
-        strand.read(steps, low)
-        tell(0)
-      }
-    })
+    strand.eachPossible(this.endsOf(strand, { least: !notes.isOpenForLeast, most: !notes.isOpenForMost }), low, tell)
     if (outcome === 'maybe' && this.strandOf(notes) !== strand) notes.isUntold = true
     if (!partsOf(notes).every((asked) => this.isOn(asked, strand))) notes.isUntold = true
   }
@@ -313,12 +308,7 @@ export class GateTeller {
     const { low } = this.bounds
     if (asked.tallies.length) strand.eachAmount(part ?? strand.now, low, tell)
     else strand.eachLevel(part, low, tell)
-    strand.reading(low, () => {
-      for (const steps of this.endsOf(strand, { least, most })) {
-        strand.read(steps, low)
-        tell(0)
-      }
-    })
+    strand.eachPossible(this.endsOf(strand, { least, most }), low, tell)
   }
 }
 

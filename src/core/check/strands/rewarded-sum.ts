@@ -1,4 +1,5 @@
-import type { Game, GameYield } from '../../rules/game.ts'
+import { remembered } from '../../plan/remembered.ts'
+import type { Game } from '../../rules/game.ts'
 import { newState, type State } from '../../rules/state.ts'
 import { RunningSum } from '../sums/running-sum.ts'
 import { Spread } from '../sums/spread.ts'
@@ -16,6 +17,13 @@ interface Earning {
   gift: Spread
 }
 
+/** What a level of a character gives of the tally. */
+interface Reward {
+  character: number
+  at: number | 'every'
+  change: Change
+}
+
 /**
  * A tally of which levels give that some have reached and others have not: no sum of independent parts, for what gives of it may bring
  * XP as well. What such units bring is followed together, all else of both apart; then each amount of XP earns what it earns.
@@ -30,15 +38,19 @@ export class RewardedSum {
   private now: Spread | null = null
   private readonly state: State
   private readonly gifts = new Map<string, Spread>()
+  private readonly rewards: readonly Reward[]
 
   constructor(
     private readonly game: Game,
     readonly sum: SumStrand,
     readonly xp: SumStrand,
     /** Whose levels give of it: their levels are read off the XP. */
-    private readonly characters: readonly number[],
+    characters: readonly number[],
   ) {
     this.state = newState(game)
+    const isOwn = Uint8Array.from(game.tallies, (_, t) => Number(t === sum.tally))
+    this.rewards = characters.flatMap((character) => game.characters[character]!.rewards.flatMap(({ level, yields }) =>
+      changesOf(yields, [], isOwn).map((change) => ({ character, at: level, change }))))
   }
 
   /** Adds what a change in `count` units, each of which comes with probability `share`, makes of the tally and of the XP. */
@@ -82,23 +94,14 @@ export class RewardedSum {
 
   /** Whether levels have nothing left to give, even to those with the lowest. */
   isOver({ level }: State): boolean {
-    return this.characters.every((c) => this.rewardsOf(c).every((reward) => reward.level !== 'every' && reward.level <= level[c]!))
-  }
-
-  private rewardsOf(c: number) {
-    return this.game.characters[c]!.rewards.filter(({ yields }) => yields.some(({ tally }) => tally === this.sum.tally))
+    return this.rewards.every(({ character, at }) => at !== 'every' && at <= level[character]!)
   }
 
   /** Tells of every amount with its weight, read into a state; and of the ends, without weight. */
   each(state: State, ends: readonly number[], tell: (weight: number) => void): void {
     const { sum } = this
     sum.eachAmount((this.now ??= this.mixed()), state, tell)
-    sum.reading(state, () => {
-      for (const amount of ends) {
-        sum.read(sum.stepsOf(amount), state)
-        tell(0)
-      }
-    })
+    sum.eachPossible(ends.map((amount) => sum.stepsOf(amount)), state, tell)
   }
 
   /** The parts apart, with those together and what the XP that goes with each of them earns. */
@@ -126,29 +129,17 @@ export class RewardedSum {
 
   /** All that the levels reached with so many steps of XP have given. */
   private giftAt(steps: number): Spread {
-    const { xp, state, characters, gifts } = this
-    xp.read(steps, state)
-    const times = characters.flatMap((c) => this.rewardsOf(c).map((reward) => ({ reward, times: this.timesGiven(c, reward.level) })))
-    const name = times.map(({ times }) => times).join()
-    let gift = gifts.get(name)
-    if (!gift) {
-      gift = times.reduce((sum, { reward, times }) => (times === 0 ? sum : sum.plus(this.given(reward.yields, times))), Spread.at(0))
-      gifts.set(name, gift)
-    }
-    return gift
+    this.xp.read(steps, this.state)
+    const times = this.rewards.map((reward) => this.timesGiven(reward))
+    const all = () => this.rewards.reduce((sum, { change }, i) => (times[i] === 0 ? sum : sum.plus(this.sum.kernelOf(change, times[i]!, 1))), Spread.at(0))
+    return remembered(this.gifts, times.join(), all)
   }
 
-  private timesGiven(c: number, at: number | 'every'): number {
-    const { startLevel } = this.game.characters[c]!
-    const level = this.state.level[c]!
+  private timesGiven({ character, at }: Reward): number {
+    const { startLevel } = this.game.characters[character]!
+    const level = this.state.level[character]!
     if (at === 'every') return level - startLevel
     return at > startLevel && at <= level ? 1 : 0
-  }
-
-  private given(yields: readonly GameYield[], times: number): Spread {
-    const own = yields.filter(({ tally }) => tally === this.sum.tally)
-    const [change] = changesOf(own, [], new Uint8Array(this.game.tallies.length).fill(1))
-    return this.sum.kernelOf(change!, times, 1)
   }
 }
 
@@ -157,9 +148,7 @@ type Gathered = Map<number, number>
 
 function gather(all: Map<number, Gathered>, at: number, spread: Spread, share: number): void {
   if (share === 0) return
-  let gathered = all.get(at)
-  if (!gathered) all.set(at, (gathered = new Map()))
-  put(gathered, spread, share)
+  put(remembered(all, at, () => new Map()), spread, share)
 }
 
 function put(gathered: Gathered, { from, weights }: Spread, share: number): void {

@@ -217,6 +217,11 @@ export class SumStrand {
     })
   }
 
+  /** Tells of numbers of steps that are possible, without weight, read into a state. */
+  eachPossible(all: readonly number[], state: State, tell: (weight: number) => void): void {
+    this.tellOf(all.map((from) => ({ from, weight: 0 })), state, tell)
+  }
+
   /** Tells of every level in a part, or in all that there is now, with its weight, read into a state. */
   eachLevel(part: Spread | null, state: State, tell: (weight: number) => void): void {
     this.tellOf(part ? this.levelsOver(part.from, part.end, (values) => part.likelihoods(values)) : this.levelsNow(), state, tell)

@@ -2,11 +2,15 @@ import { LikelyRange } from './likely-range.ts'
 import { reached } from './reached.ts'
 import { roomsInTurn } from './rooms-in-turn.ts'
 import { Spread } from './spread.ts'
+import { sizeFor } from './transform.ts'
 import { Waves } from './waves.ts'
 
 /** From so many values on a sum is followed by its waves; and up to so many: transforms of more would take too much memory. */
 export const long = 1_024
 export const longest = 2 ** 20
+
+/** Waves have room for so many times as many values. */
+const roomy = 2
 
 /** With more waves than this a sum is rough: it is no less work to follow them than its values. */
 const mostWaves = 2_500
@@ -74,7 +78,7 @@ export class FineSum {
     const length = range[1] - range[0]
     if (length > longest) return this.addToValues(part)
     // Its ends must not run into each other.
-    this.waves = length > waves.size ? Waves.of(this.whole(), sizeFor(length)) : waves
+    this.waves = length > waves.size ? Waves.of(this.whole(), sizeFor(roomy * length)) : waves
     this.waves.add(part)
     this.range = range
     this.values = null
@@ -111,10 +115,5 @@ export class FineSum {
 
 function wavesOf(values: Spread): Waves | null {
   const { length } = values.weights
-  return length >= long && length <= longest ? Waves.of(values, sizeFor(length)) : null
-}
-
-/** The size of waves for so many values, with room for as many again at least. */
-function sizeFor(values: number): number {
-  return 2 ** Math.ceil(Math.log2(2 * values))
+  return length >= long && length <= longest ? Waves.of(values, sizeFor(roomy * length)) : null
 }

@@ -4,7 +4,7 @@ import FFT from 'fft.js'
 const eachHalving = 8
 
 /** The length of the transforms that a sum of so many values takes. */
-function sizeFor(values: number): number {
+export function sizeFor(values: number): number {
   return Math.max(4, 2 ** Math.ceil(Math.log2(values)))
 }
 
