@@ -69,9 +69,13 @@ export class Page {
   async newPlan(url: string, name: string): Promise<void> {
     await this.open(url)
     await this.click('new-plan')
-    const field = await this.driver.wait(until.elementLocated(By.css('.el-message-box__input input')), patience)
-    await this.driver.wait(until.elementIsVisible(field), patience)
-    await field.sendKeys(Key.chord(Key.CONTROL, 'a'), name, Key.ENTER)
+    await this.nameIsAsked()
+    await this.press(name, Key.ENTER)
+  }
+
+  /** The name that is proposed is chosen, so that what is typed takes its place. */
+  nameIsAsked(): Promise<void> {
+    return this.eventually(() => this.driver.executeScript<boolean>('const field = document.activeElement; return field.matches(".el-message-box__input input") && field.selectionStart === 0 && field.selectionEnd === field.value.length'), 'the name to be asked for')
   }
 
   async openPlan(url: string, name: string): Promise<void> {

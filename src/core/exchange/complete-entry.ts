@@ -37,7 +37,7 @@ export function completeEntry(line: string, caret: number, context: EntryContext
 function optionsAt(lead: string, first: string, word: string, context: EntryContext): EntryOption[] {
   const words = (texts: readonly string[], detail: string) => texts.map((text): EntryOption => ({ text, detail }))
   const tallies = context.tallies.map(({ id, name }): EntryOption => ({ text: id, detail: name }))
-  if (lead.trim() === '') return [...words(['door', 'place', 'tally', ...gateKinds.filter((kind) => kind !== 'door')], 'adds one'), ...patterns(context)]
+  if (lead.trim() === '') return [...words(['door', 'place', 'tally', ...gateKinds.filter((kind) => kind !== 'door'), ...sourceKinds], 'adds one'), ...patterns(context)]
   if (first === 'place') return words([...placeKinds, 'goal'], 'of the place')
   if (first === 'tally') return words(tallyKinds, 'kind of tally')
   const isGate = (gateKinds as readonly string[]).includes(first) || first === 'gate'

@@ -30,6 +30,8 @@ export type EntryReading =
   | { kind: 'tally'; record: Omit<RecordOf['tally'], 'id'>; says: string }
   | { kind: 'nothing'; says: string; column?: number }
 
+type SourceKind = RecordOf['source']['kind']
+
 const gateWords: Record<string, RecordOf['gate']['kind']> = {
   ...Object.fromEntries(gateKinds.map((kind) => [kind, kind])),
   gate: 'door',
@@ -38,8 +40,8 @@ const gateWords: Record<string, RecordOf['gate']['kind']> = {
 }
 
 /**
- * Reads a typed line (README.md): `12 drift hares 20 renown side`, `door North hatch level >= 8 for 5 stamps`,
- * `place Gull Stair area 7 min`, `tally Renown experience`.
+ * Reads a typed line (README.md): `12 drift hares 20 renown side`, `quest Sort the mail 40 renown`,
+ * `door North hatch level >= 8 for 5 stamps`, `place Gull Stair area 7 min`, `tally Renown experience`.
  */
 export function readEntry(line: string, context: EntryContext): EntryReading {
   const words = wordsOf(line)
@@ -48,7 +50,13 @@ export function readEntry(line: string, context: EntryContext): EntryReading {
   if (first === 'place') return readPlace(words.slice(1), context)
   if (first === 'tally') return readTally(words.slice(1))
   if (Object.hasOwn(gateWords, first)) return readGate(gateWords[first]!, line, context)
-  return readSource(words, context)
+  const kind = leadingKind(words[0]!, context)
+  return kind ? readSource(words.slice(1), context, kind) : readSource(words, context)
+}
+
+/** A line may begin with a source's kind as with a gate's; with a capital it is a name: Event tickets. */
+function leadingKind(word: string, { patterns }: EntryContext): SourceKind | undefined {
+  return patterns.some(({ id }) => id === word) ? undefined : sourceKinds.find((kind) => kind === word)
 }
 
 function nothing(says: string, column?: number): EntryReading {
@@ -59,7 +67,7 @@ function nothing(says: string, column?: number): EntryReading {
 interface Tail {
   role: 'main' | 'side'
   minutes: number
-  kind: RecordOf['source']['kind'] | undefined
+  kind: SourceKind | undefined
   respawns: boolean
 }
 
@@ -71,15 +79,16 @@ function takeTail(words: string[]): { rest: string[]; tail: Tail } {
     const isMinutes = /^min(utes?)?$/.test(last) && /^\d+(\.\d+)?$/.test(rest.at(-2) ?? '')
     if (last === 'main' || last === 'side') tail.role = last
     else if (last === 'respawns' || last === 'respawning') tail.respawns = true
-    else if ((sourceKinds as readonly string[]).includes(last) && rest.length > 2) tail.kind = last as Tail['kind']
+    else if ((sourceKinds as readonly string[]).includes(last) && rest.length > 2) tail.kind = last as SourceKind
     else if (isMinutes) tail.minutes = Number(rest.at(-2))
     else return { rest, tail }
     rest.splice(isMinutes ? -2 : -1)
   }
 }
 
-function readSource(words: string[], { tallies, patterns }: EntryContext): EntryReading {
-  const { rest, tail } = takeTail(words)
+function readSource(words: string[], { tallies, patterns }: EntryContext, kind?: SourceKind): EntryReading {
+  const { rest, tail: said } = takeTail(words)
+  const tail = { ...said, kind: said.kind ?? kind }
   const { count, next } = readCount(rest, tallies)
   if (!isCount(count)) return nothing(countNeed)
   const pattern = patterns.find(({ id }) => id === rest[next])
@@ -93,7 +102,7 @@ function readSource(words: string[], { tallies, patterns }: EntryContext): Entry
 function readPatterned(name: string, count: number, tail: Tail, pattern: { id: string; name: string }): EntryReading {
   const own = { ...(tail.kind && { kind: tail.kind }), ...(tail.respawns && { respawns: true }), ...(tail.minutes && { minutes: tail.minutes }) }
   const record = { name: name || labelOf(pattern), pattern: pattern.id, role: tail.role, count, requires: '', caps: [], ...own } satisfies Omit<RecordOf['source'], 'id'>
-  return { kind: 'source', record, says: ['source', `${count} × pattern ${pattern.id}`, tail.role].join(' · ') }
+  return { kind: 'source', record, says: [tail.kind ?? 'source', `${count} × pattern ${pattern.id}`, tail.role].join(' · ') }
 }
 
 function readPlainSource(rest: string[], start: number, count: number, tail: Tail, tallies: readonly TallyName[]): EntryReading {
@@ -111,7 +120,7 @@ function readPlainSource(rest: string[], start: number, count: number, tail: Tai
     requires: '', respawns: tail.respawns, minutes: tail.minutes, caps: [],
   } satisfies Omit<RecordOf['source'], 'id'>
   const gives = amounts.map(amountText).join(', ')
-  const parts = ['source', count > 1 ? `${count} × ${gives}` : gives, ...(costs.length ? [`takes ${costs.map((c) => `${c.amount} ${c.tally}`).join(', ')}`] : []), tail.role, ...(tail.respawns ? ['respawns'] : []), ...(tail.minutes ? [`${tail.minutes} min`] : [])]
+  const parts = [tail.kind ?? 'source', count > 1 ? `${count} × ${gives}` : gives, ...(costs.length ? [`takes ${costs.map((c) => `${c.amount} ${c.tally}`).join(', ')}`] : []), tail.role, ...(tail.respawns ? ['respawns'] : []), ...(tail.minutes ? [`${tail.minutes} min`] : [])]
   return { kind: 'source', record, says: parts.join(' · ') }
 }
 

@@ -33,6 +33,16 @@ describe('the entry line', () => {
     assert.deepInclude(read('Whistle found 1 Ferry whistle'), { name: 'Whistle found', yields: [{ tally: 'ferry_whistle', min: 1, max: 1 }] })
   })
 
+  it('reads the kind of a source at the beginning too, as of a gate; with a capital it is a name', () => {
+    assert.deepInclude(read('quest Sort the mail 40 renown, 3 stamps'), { kind: 'quest', name: 'Sort the mail', count: 1 })
+    assert.deepInclude(read('enemy 12 frost wisps 20 renown side'), { kind: 'enemy', name: 'frost wisps', count: 12, role: 'side' })
+    assert.deepInclude(read('Event tickets 2 stamps'), { kind: 'event', name: 'Event tickets' })
+    assert.deepInclude(read('12 enemy couriers 20 renown'), { kind: 'event', name: 'enemy couriers' })
+    assert.equal((read('pickup 2 drift Drifts aside') as { pattern: string }).pattern, 'drift')
+    assert.match(readEntry('quest Sort the mail 40 renown', context).says, /^quest · /)
+    assert.match(readEntry('quest', context).says, /needs a name/)
+  })
+
   it('reads sources of a pattern, which says what the line leaves out', () => {
     assert.deepInclude(read('6 drift Drifts on the pans side'), { kind: 'source', pattern: 'drift', name: 'Drifts on the pans', count: 6, role: 'side' })
     assert.notProperty(read('6 drift'), 'yields')
@@ -46,6 +56,7 @@ describe('the entry line', () => {
     assert.deepEqual(options('12 hares 20 re'), ['renown', 'respawns'])
     assert.deepEqual(options('12 hares 20 ferry'), ['ferry_whistle'])
     assert.deepEqual(options('6 dr'), ['drift'])
+    assert.deepEqual(options('que'), ['quest'])
     assert.deepEqual(options('door Stair gate to Gu'), ['Gull Stair'])
     assert.includeMembers(options('door Stair gate le'), ['level'])
     assert.deepEqual(options('door Hatch level >= 3 for 4 st'), ['stamps'])

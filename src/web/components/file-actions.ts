@@ -42,8 +42,15 @@ export function useFileActions() {
     if (id) await router.push(`/plans/${id}`)
   }
 
+  /** What is typed takes the place of the name that stands there. */
+  function chooseName({ target }: FocusEvent): void {
+    if (target instanceof HTMLInputElement && target.closest('.el-message-box__input')) target.select()
+  }
+
   async function askName(title: string, value: string): Promise<string | null> {
+    document.addEventListener('focusin', chooseName)
     const answer = await ElMessageBox.prompt('Name', title, { inputValue: value, inputPattern: /\S/, inputErrorMessage: 'A plan needs a name.', confirmButtonText: 'OK', cancelButtonText: 'Cancel' }).catch(() => null)
+    document.removeEventListener('focusin', chooseName)
     return answer && 'value' in answer ? answer.value.trim() : null
   }
 

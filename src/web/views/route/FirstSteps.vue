@@ -21,7 +21,9 @@ const says = ref('')
 const place = ref<HTMLInputElement>()
 
 /** All but the place is proposed already. */
-onMounted(() => place.value?.focus())
+const focusEntry = () => place.value?.focus()
+onMounted(focusEntry)
+defineExpose({ focusEntry })
 
 const hasCharacter = computed(() => plan.records !== null && inOrder(plan.records, 'character').length > 0)
 const preview = computed(() => {

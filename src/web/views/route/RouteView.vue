@@ -14,6 +14,7 @@ const plan = usePlanStore()
 const check = useCheckStore()
 const selection = useSelectionStore()
 const sheet = ref<InstanceType<typeof RouteSheet>>()
+const first = ref<InstanceType<typeof FirstSteps>>()
 
 const ownSteps = inject(troubleKey)
 if (ownSteps) ownSteps.value = (by) => sheet.value?.goToTrouble(by)
@@ -25,7 +26,7 @@ async function goOn(): Promise<void> {
 }
 
 const takeBack = addCommands([
-  { id: 'entry', title: 'Type into the entry line', keys: '/', run: () => sheet.value?.focusEntry() },
+  { id: 'entry', title: 'Type into the entry line', keys: '/', run: () => (sheet.value ?? first.value)?.focusEntry() },
   { id: 'sheet', title: 'Go to the rows of the sheet', keys: 'g', run: () => sheet.value?.focusGrid() },
   { id: 'find', title: 'Find rows in the sheet', keys: 'Ctrl+F', run: () => sheet.value?.focusFinder() },
   { id: 'copy-rows', title: 'Copy the chosen rows as a table', shown: 'Ctrl+C', run: () => void sheet.value?.copyChosen() },
@@ -47,7 +48,7 @@ onUnmounted(() => {
 
 <template>
   <template v-if="plan.records">
-    <FirstSteps v-if="plan.records.place.size === 0" class="main" @begun="goOn" />
+    <FirstSteps v-if="plan.records.place.size === 0" ref="first" class="main" @begun="goOn" />
     <RouteSheet v-else ref="sheet" :records="plan.records" class="main" />
     <PlanDock :records="plan.records" />
   </template>
