@@ -336,7 +336,7 @@ describe('a designer in the sheet', () => {
     await focusIs('Find a command')
     await page.press('find and replace', Key.ENTER)
     await page.eventually(async () => (await active().getAttribute('data-test')) === 'replace find', 'the field for the word')
-    await page.press('Seals', Key.TAB, 'Stamps')
+    await page.press('Seals', Key.ENTER, 'Stamps')
     await (await page.find('replace ids')).click()
     await page.shows('replace', /tally, id: seals → stamps/)
     await page.click('replace all')

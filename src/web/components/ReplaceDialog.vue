@@ -15,6 +15,7 @@ const plan = usePlanStore()
 const options = reactive({ find: '', by: '', matchCase: false, names: true, ids: false })
 const left = ref(new Set<string>())
 const field = ref<HTMLInputElement>()
+const byField = ref<HTMLInputElement>()
 /** Why it cannot be done. */
 const says = ref<string | null>(null)
 
@@ -44,8 +45,8 @@ watch([options, left], () => (says.value = null))
   <ElDialog v-model="dialogs.replace" title="Find and replace" width="680" append-to-body @opened="field?.select()">
     <form data-test="replace" @submit.prevent="replace">
       <div class="fields">
-        <label>Find <input ref="field" v-model="options.find" data-test="replace find" spellcheck="false" @input="left = new Set()" /></label>
-        <label>Replace by <input v-model="options.by" data-test="replace by" spellcheck="false" /></label>
+        <label>Find <input ref="field" v-model="options.find" data-test="replace find" spellcheck="false" @input="left = new Set()" @keydown.enter.prevent="byField?.select()" /></label>
+        <label>Replace by <input ref="byField" v-model="options.by" data-test="replace by" spellcheck="false" /></label>
       </div>
       <p class="checks">
         <label><input v-model="options.names" type="checkbox" /> in names and texts for the player</label>
@@ -61,7 +62,7 @@ watch([options, left], () => (says.value = null))
         </LongList>
       </ul>
       <p v-if="says" class="says" role="alert">{{ says }}</p>
-      <p class="acts"><button class="act" :disabled="!chosen.length" data-test="replace all">{{ chosen.length ? `Replace in ${countText(chosen.length, 'place')}` : 'Nothing to replace' }}</button></p>
+      <p class="acts"><button class="act" :disabled="!chosen.length" data-test="replace all">{{ chosen.length ? `${options.by ? 'Replace' : 'Take out'} ${countText(chosen.length, 'time')}` : 'Nothing to replace' }}</button></p>
     </form>
   </ElDialog>
 </template>

@@ -34,10 +34,9 @@ export const useFixesStore = defineStore('fixes', () => {
     const { routeKey: route, profileKey: profile, verdicts } = check
     if (!records || !route || !profile || !verdicts || !isTrouble(result.verdict)) return
     isLooking.value = true
-    const isCurrent = () => plan.records === records && gateKey.value === gate
-    const ended = await search.ask(async (remote) => {
+    const ended = await search.ask(async (remote, isAsked) => {
       await remote.fixes({ route, profile, gate }, result, verdicts, proxy((fix: Fix) => {
-        if (isCurrent()) fixes.value = [...fixes.value, fix]
+        if (isAsked() && plan.records === records) fixes.value = [...fixes.value, fix]
       }))
       return true
     })

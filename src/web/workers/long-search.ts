@@ -9,8 +9,11 @@ export class LongSearch {
   /** `hand`: gives a port the open plan, from a worker that has it, for a large plan takes long to be copied; without it, no question needs the plan. */
   constructor(private readonly hand?: (port: MessagePort) => void) {}
 
-  /** Asks, after ending what was asked before. Null: it was ended before it answered. */
-  async ask<T>(question: (remote: Remote<SearchWorker>) => Promise<T>): Promise<T | null> {
+  /**
+   * Asks, after ending what was asked before. Null: it was ended before it answered. `isAsked`: whether this is still what is asked;
+   * what a worker told on the way may arrive after it was ended.
+   */
+  async ask<T>(question: (remote: Remote<SearchWorker>, isAsked: () => boolean) => Promise<T>): Promise<T | null> {
     this.end()
     const own = ++this.asked
     const worker = new Worker(new URL('./search.worker.ts', import.meta.url), { type: 'module' })
@@ -21,7 +24,7 @@ export class LongSearch {
     try {
       const remote = wrap<SearchWorker>(worker)
       this.give(remote)
-      const answer = await Promise.race([question(remote), ended, stopped])
+      const answer = await Promise.race([question(remote, () => own === this.asked), ended, stopped])
       return own === this.asked ? answer : null
     } finally {
       if (own === this.asked) this.end()
@@ -39,6 +42,7 @@ export class LongSearch {
   private stopped: () => void = () => {}
 
   end(): void {
+    this.asked++
     this.worker?.terminate()
     this.worker = null
     this.stopped()

@@ -102,6 +102,19 @@ describe('findings', () => {
     })
   })
 
+  it('name the route where another one says otherwise', () => {
+    const two = { routes: [{ id: 'line', name: 'Line', stops: ['depot', 'flats'] }, { id: 'short', name: 'Short line', stops: ['depot'] }] }
+    const says = (value: unknown, id: FindingId) => check(recordsOf(value), { lockouts: false, fixes: 0 }).result.findings!.find((found) => found.id === id)!.says
+    const lamp = gate('lamp', 'visited(flats)', side)
+    assert.equal(says(plan([lamp], [], two), 'gate-sealed'), 'lamp is sealed on Short line (straight, thorough), due at depot: it asks for visited(flats).')
+    // In trouble everywhere, or the only one that meets it: there is nothing to tell apart.
+    assert.match(says(plan([gate('hatch', 'level >= 9', side)], [], two), 'gate-sealed'), /^hatch is sealed \(straight, thorough\)/)
+    assert.match(says(plan([], [gate('hatch', 'level >= 9', side)], two), 'gate-sealed'), /^hatch is sealed \(straight, thorough\)/)
+    const lost = (more: Part) => says(plan([source('round', 900)], [], { ...more, ...withCourier({ cap: 2 }) }), 'xp-lost')
+    assert.match(lost({}), /^Courier loses 800 XP on the way \(straight\), /)
+    assert.match(lost(two), /^Courier loses 800 XP on Line \(straight\), /)
+  })
+
   it('are all to be seen in the draft that comes with the application', function () {
     this.timeout(60_000)
     const draft = recordsOf(JSON.parse(readFileSync(new URL('../../../../demo/lamplight_draft.tundrift.json', import.meta.url), 'utf8')))

@@ -1,7 +1,9 @@
 import { labelOf } from '../../plan/label-of.ts'
 import type { Role } from '../../plan/source.ts'
 import { numberText, percentText } from '../../view/numbers.ts'
+import type { Game } from '../../rules/game.ts'
 import type { Verdict } from '../result.ts'
+import { along } from './along.ts'
 import { seenOf, type Seen } from './seen.ts'
 import { finding, type FindingRule } from './finding-rule.ts'
 
@@ -24,14 +26,19 @@ export const gateVerdicts: FindingRule = ({ game, routes }) =>
     if (!verdict) return []
     const all = seen.filter((s) => s.gate.verdict === verdict)
     const first = all[0]!
-    return [finding(`gate-${verdict}`, verdictSeverities[verdict][gate.main ? 'main' : 'side']!, 'gate', gate.id, sentence(labelOf(gate), gate.requires.text, all, (id) => labelOf(game.places.find((place) => place.id === id)!)), { route: first.route, profile: first.profile })]
+    // Who follows a route along which it is clear would not believe it.
+    const where = seen.some((s) => s.gate.verdict === 'clear' && all.every(({ route }) => route !== s.route)) ? along(game, all.map(({ route }) => route)) : ''
+    return [finding(`gate-${verdict}`, verdictSeverities[verdict][gate.main ? 'main' : 'side']!, 'gate', gate.id, sentence(game, g, all, where), { route: first.route, profile: first.profile })]
   })
 
-function sentence(name: string, requires: string, all: readonly Seen[], placeName: (id: string) => string): string {
+function sentence({ gates, places }: Game, g: number, all: readonly Seen[], where: string): string {
   const { gate } = all[0]!
+  const name = labelOf(gates[g]!)
   const who = [...new Set(all.map((s) => s.profile))].join(', ')
   if (gate.error) return `${name} is in error: ${gate.error}.`
   const unmet = gate.comparisons.filter((c) => c.holds < 1 && c.has && c.need !== null).map((c) => `${c.text} where ${numberText(c.has!.median)} ${c.has!.median === 1 ? 'is' : 'are'} there`)
   const how = gate.verdict === 'depends' ? `opens in time for ${percentText(gate.p)} of players` : `is ${gate.verdict}`
-  return `${name} ${how} (${who})${gate.due ? `, due at ${placeName(gate.due.place)}` : ''}${unmet.length || requires ? `: it asks for ${unmet.join(' and ') || requires}` : ''}.`
+  const due = gate.due ? `, due at ${labelOf(places.find(({ id }) => id === gate.due!.place)!)}` : ''
+  const asked = unmet.join(' and ') || gates[g]!.requires.text
+  return `${name} ${how}${where} (${who})${due}${asked ? `: it asks for ${asked}` : ''}.`
 }

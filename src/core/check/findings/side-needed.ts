@@ -1,6 +1,7 @@
 import { labelOf } from '../../plan/label-of.ts'
 import type { Finding } from '../result.ts'
 import { seenOf } from './seen.ts'
+import { along } from './along.ts'
 import { finding, type FindingRule } from './finding-rule.ts'
 
 /** side-needed: a main gate that opens for who does the side content, and not for who leaves it. */
@@ -14,5 +15,5 @@ export const sideNeeded: FindingRule = ({ game, routes }) =>
     }).map(({ route, gate: g }) => ({ route, verdict: g.verdict }))
     const without = verdicts((share) => share === 0)
     const route = without.find(({ route, verdict }) => (verdict === 'short' || verdict === 'sealed') && verdicts((share) => share === 1).some((other) => other.route === route && other.verdict === 'clear'))?.route
-    return route ? [finding('side-needed', 'risk', 'gate', gate.id, `${labelOf(gate)} is a main gate, and opens only for players who do side content.`, { route })] : []
+    return route ? [finding('side-needed', 'risk', 'gate', gate.id, `${labelOf(gate)} is a main gate, and opens${along(game, [route])} only for players who do side content.`, { route })] : []
   })

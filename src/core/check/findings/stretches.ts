@@ -2,6 +2,7 @@ import { labelOf } from '../../plan/label-of.ts'
 import { numberText } from '../../view/numbers.ts'
 import type { Rhythm, Stretch } from '../rhythm/rhythm.ts'
 import type { Finding } from '../result.ts'
+import { along } from './along.ts'
 import { finding, type FindingContext, type FindingId } from './finding-rule.ts'
 
 export const minutes = (n: number) => numberText(Math.round(n * 10) / 10)
@@ -19,6 +20,6 @@ export function stretches({ game, played }: FindingContext, id: FindingId, of: (
   }
   return [...worst.values()].map(({ route, profile, place: p, stretch }) => {
     const place = game.places[p]!
-    return finding(id, 'note', 'place', place.id, `${says(stretch, labelOf(place))} (${profile}).`, { route, profile })
+    return finding(id, 'note', 'place', place.id, `${says(stretch, labelOf(place))}${along(game, [route])} (${profile}).`, { route, profile })
   })
 }

@@ -21,9 +21,9 @@ watch([() => check.lockouts, () => props.kind], async () => {
   const [records, before] = [plan.records, check.lockouts?.[props.kind]]
   if (!records || before?.result !== 'found') return void (isLooking.value = false)
   isLooking.value = true
-  const ended = await search.ask(async (remote) => {
+  const ended = await search.ask(async (remote, isAsked) => {
     await remote.lockoutFixes(props.kind, before, proxy((fix: LockoutFix) => {
-      if (plan.records === records) fixes.value = [...fixes.value, fix]
+      if (isAsked() && plan.records === records) fixes.value = [...fixes.value, fix]
     }))
     return true
   })

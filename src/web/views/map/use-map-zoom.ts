@@ -4,7 +4,7 @@ import { onMounted, ref, watch, type Ref } from 'vue'
 import type { MapLayout } from '../../../core/view/map-layout.ts'
 
 /** As much as can be read, and as little as shows all. */
-const [readable, smallest] = [0.62, 0.04]
+const [readable, smallest] = [0.8, 0.04]
 
 /** How large the map is drawn, and which part of it is in sight. */
 export function useMapZoom(svg: Ref<SVGSVGElement | undefined>, layout: Readonly<Ref<MapLayout | null>>) {

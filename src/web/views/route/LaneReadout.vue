@@ -18,12 +18,19 @@ const values = computed(() => props.lanes.flatMap((lane) => {
   const range = band.length + bounds.length ? ` (${[...band, ...bounds].join('; ')})` : ''
   return [{ id: lane.id, name: lane.name, text: `${short(point.to)}${range}${point.lost > 0 ? `, ${short(point.lost)} XP lost` : ''}` }]
 }))
+/** Why there are no numbers. */
+const untold = computed(() => {
+  const { row } = props
+  if (!row) return 'A row under the pointer, or the active one, is read out here.'
+  if (row.type === 'heading') return row.hint
+  return row.type === 'gate' && row.gate.place === null ? 'It stands in no place; what the player has when it is due is told beside.' : 'The route does not come here.'
+})
 </script>
 
 <template>
   <p id="lane-readout" class="readout" data-test="readout">
     <template v-if="values.length"><span class="soft">after {{ name }}:</span> <span v-for="value in values" :key="value.id">{{ value.name }} <b>{{ value.text }}</b></span></template>
-    <span v-else class="soft">{{ row ? 'The route does not come here.' : 'A row under the pointer, or the active one, is read out here.' }}</span>
+    <span v-else class="soft">{{ untold }}</span>
   </p>
 </template>
 

@@ -171,7 +171,7 @@ onUnmounted(takeBack)
       </ul>
       <p v-if="says" class="refusal" role="alert">{{ says }}</p>
       <StagePath />
-      <footer class="soft"><kbd>Enter</kbd> does it, <kbd>Shift+Enter</kbd> takes all, <kbd>Backspace</kbd> takes a move back, <kbd>w</kbd> takes all main and goes on{{ nextStop ? ` to ${nextStop}` : '' }}
+      <footer class="soft"><span><kbd>Enter</kbd> does it,</span> <span><kbd>Shift+Enter</kbd> takes all,</span> <span><kbd>Backspace</kbd> takes a move back,</span> <span><kbd>w</kbd> takes all main and goes on{{ nextStop ? ` to ${nextStop}` : '' }}</span>
         <button class="act plain" data-test="walk on route" @click="walkOn">Walk on</button></footer>
     </section>
     <WalkHeld />
