@@ -7,7 +7,8 @@ const entries: Record<string, { input: string; external: string[] }> = {
   server: { input: 'src/server/main.ts', external: ['@electric-sql/pglite', 'pg', 'pino', 'pino-http', 'piscina'] },
   'check-thread': { input: 'src/server/service/check-thread.ts', external: [] },
   tundrift: { input: 'src/cli/main.ts', external: [] },
-  bench: { input: 'bench/bench.ts', external: ['selenium-webdriver', 'selenium-webdriver/chrome.js'] },
+  bench: { input: 'bench/bench.ts', external: [] },
+  'bench-browser': { input: 'bench/browser-process.ts', external: ['selenium-webdriver', 'selenium-webdriver/chrome.js'] },
   'draw-thread': { input: 'bench/draw-thread.ts', external: [] },
 }
 const { input, external } = entries[entry]!

@@ -3,8 +3,11 @@
  * waits for in the browser. One plan: `npm run bench -- M`; without the browser: `npm run bench -- M --no-browser`.
  * M: 200 places, 2,000 sources, 800 gates. L: 2,000, 50,000, 10,000.
  */
+import { spawn } from 'node:child_process'
 import { once } from 'node:events'
 import { existsSync, readFileSync } from 'node:fs'
+import { createInterface } from 'node:readline'
+import { fileURLToPath } from 'node:url'
 import { Worker } from 'node:worker_threads'
 import { apply } from '../src/core/change/diff.ts'
 import { setFields } from '../src/core/change/edits.ts'
@@ -17,21 +20,15 @@ import { StateGraph } from '../src/core/check/lockout/state-graph.ts'
 import { checkReach } from '../src/core/check/reach/reach-check.ts'
 import { keptCheckInSteps, type KeptCheck } from '../src/core/check/route/kept-check.ts'
 import { checkRoute, defaultRouteOptions, drawWalks, type DrawOrder } from '../src/core/check/route/route-check.ts'
-import { readPlanValue } from '../src/core/plan/file.ts'
 import type { Records } from '../src/core/plan/records.ts'
 import { compile, type Compiled } from '../src/core/rules/compile.ts'
 import type { Game } from '../src/core/rules/game.ts'
 import { recompile } from '../src/core/rules/recompile.ts'
-import { samplePlan } from '../src/core/sample/sample-plan.ts'
 import { walk } from '../src/core/testing/plain/walk.ts'
 import { middleFall } from '../src/core/testing/plain/ways.ts'
-import { benchBrowser } from './browser.ts'
+import type { BrowserFigure } from './browser.ts'
+import { recordsOf, sampleOf, sizes, type SizeName } from './sizes.ts'
 
-const sizes = {
-  S: { places: 20, sources: 200, gates: 80 },
-  M: { places: 200, sources: 2_000, gates: 800 },
-  L: { places: 2_000, sources: 50_000, gates: 10_000 },
-}
 /** Walks drawn in each plan: 10,000 of L would take minutes, and take as long each as fewer do. */
 const walksOf = { S: 10_000, M: 10_000, L: 100 }
 /** How often a check is made again: code that has run before runs faster, as in an application that is in use. */
@@ -72,14 +69,8 @@ function withoutChance(value: unknown): Record<string, unknown> {
   return JSON.parse(JSON.stringify(value, (key, part: unknown) => (key === 'max' && part === 3 ? 1 : part))) as Record<string, unknown>
 }
 
-function recordsOf(value: unknown): Records {
-  const read = readPlanValue(value)
-  if (!read.ok) throw new Error(JSON.stringify(read.issues))
-  return read.records
-}
-
-function benchAgainstPlainReading(name: keyof typeof sizes): void {
-  const fixed = withoutChance(samplePlan({ ...sizes[name], seed: 1 }))
+function benchAgainstPlainReading(name: SizeName): void {
+  const fixed = withoutChance(sampleOf(name))
   const { game } = compile(recordsOf(fixed))
   const profile = game.profiles.find(({ id }) => id === 'straight')!
   const ms = rows.length
@@ -105,12 +96,12 @@ function fullCheck(records: Records, step: Step): Compiled {
 }
 
 /** Read as from a file, of which nothing is kept. */
-function benchReading(name: keyof typeof sizes): Records {
-  const value = samplePlan({ ...sizes[name], seed: 1 })
+function benchReading(name: SizeName): Records {
+  const value = sampleOf(name)
   return add(name, 'read the plan file', () => recordsOf(value))
 }
 
-async function benchCheck(name: keyof typeof sizes): Promise<void> {
+async function benchCheck(name: SizeName): Promise<void> {
   const records = benchReading(name)
   const before = rows.length
   const compiled = fullCheck(records, (what, run, each) => add(name, what, run, each))
@@ -161,10 +152,10 @@ function wholeOf(game: Game, route: Game['routes'][number]): Omit<DrawOrder, 'fi
 }
 
 /** Walks of a whole route, drawn, a half of them in another thread, which is there already as it is in the page. */
-async function benchThreads(plan: keyof typeof sizes, game: Game): Promise<void> {
+async function benchThreads(plan: SizeName, game: Game): Promise<void> {
   const [route, profile, walks] = [game.routes[0]!, game.profiles.find(({ id }) => id === 'usual')!, walksOf[plan]]
   const whole = wholeOf(game, route)
-  const thread = new Worker(new URL(/* @vite-ignore */ './draw-thread.js', import.meta.url), { workerData: { size: { ...sizes[plan], seed: 1 }, route: route.id, profile: profile.id } })
+  const thread = new Worker(new URL(/* @vite-ignore */ './draw-thread.js', import.meta.url), { workerData: { plan, route: route.id, profile: profile.id } })
   const answer = () => once(thread, 'message')
   await answer()
   const half = Math.ceil(walks / 2)
@@ -217,16 +208,22 @@ function benchShop(): void {
   add('shop', 'lock-outs of 25 purchases, decided', () => checkLockouts(game), ({ stuck }) => stuck.result)
 }
 
+/** What a designer waits for, measured by a process of its own. */
+async function benchInBrowser(plan: SizeName): Promise<void> {
+  const measuring = spawn(process.execPath, [fileURLToPath(new URL(/* @vite-ignore */ './bench-browser.js', import.meta.url)), plan], { stdio: ['ignore', 'pipe', 'inherit'] })
+  for await (const line of createInterface(measuring.stdout)) tell({ plan, ...(JSON.parse(line) as BrowserFigure) })
+}
+
 const words = process.argv.slice(2)
-const wanted = (Object.keys(sizes) as (keyof typeof sizes)[]).filter((name) => words.includes(name))
+const wanted = (Object.keys(sizes) as (SizeName)[]).filter((name) => words.includes(name))
 const hasBrowser = !words.includes('--no-browser') && existsSync('/usr/bin/chromium')
 // In the page lock-outs are searched by a worker that does nothing else: here they come first.
 benchStates()
 benchShop()
-for (const name of wanted.length ? wanted : (Object.keys(sizes) as (keyof typeof sizes)[])) {
+for (const name of wanted.length ? wanted : (Object.keys(sizes) as (SizeName)[])) {
   await benchCheck(name)
   // The plain reading takes far more memory, which would be counted as the check's.
   benchAgainstPlainReading(name)
-  if (hasBrowser) await benchBrowser(recordsOf(samplePlan({ ...sizes[name], seed: 1 })), (figure) => tell({ plan: name, ...figure }))
+  if (hasBrowser) await benchInBrowser(name)
 }
 console.table(rows.map(({ plan, what, ms, each }) => ({ plan, what, ms: Number.isNaN(ms) ? '' : Math.round(ms * 10) / 10, 'in detail': each ?? '' })))
