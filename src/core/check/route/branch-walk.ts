@@ -215,7 +215,8 @@ export class BranchWalk extends RouteWalk {
       if (made > this.mostAtOnce) throw new TooManyBranches()
       const target = before && made > 0 ? cloneBranch(before, branch.weight) : branch
       made++
-      this.told(target.state, cause, (play) => move(target.state, { ...play, roll: this.rollsThatMatter(roll) }))
+      move(target.state, { roll: this.rollsThatMatter(roll), events: this.events })
+      this.tell(target.state, cause)
       return target
     })
     const weight = branch.weight

@@ -22,9 +22,21 @@ export function joined(watchers: readonly Watcher[]): Watcher {
   const all: Watcher = { takesAtOnce: watchers.every((watcher) => watcher.takesAtOnce ?? !(watcher.moved ?? watcher.events)) }
   for (const call of calls) {
     const told = watchers.filter((watcher) => watcher[call])
-    if (told.length) (all as Record<string, unknown>)[call] = (...of: never[]) => told.forEach((watcher) => (watcher[call] as (...args: never[]) => void)(...of))
+    if (told.length) (all as Record<string, unknown>)[call] = toldOf(told.map((watcher) => (watcher[call] as Told).bind(watcher)))
   }
   return all
+}
+
+type Told = (...of: unknown[]) => void
+
+/** Called for every unit that is taken: nothing is made on the way. */
+function toldOf([first, second, ...others]: Told[]): Told {
+  if (!second) return first!
+  return (a, b, c, d) => {
+    first!(a, b, c, d)
+    second(a, b, c, d)
+    for (const other of others) other(a, b, c, d)
+  }
 }
 
 const calls = ['met', 'due', 'opened', 'ready', 'left', 'entered', 'moved', 'events'] as const satisfies readonly (keyof Watcher)[]

@@ -1,4 +1,5 @@
 import type { Game, GameGate, GameProfile } from '../../rules/game.ts'
+import { remembered } from '../../plan/remembered.ts'
 import { isBought } from './bought.ts'
 import { addGateNeeds, feedersOf, isRandom, type Feeders } from './feeders.ts'
 import { emptyPortion, Gathering, includes, united, type Portion, type Targets } from './portion.ts'
@@ -113,7 +114,13 @@ export function gatesResting(game: Game, changed: { sources: ReadonlySet<number>
   return new Set(resting)
 }
 
-function needsOf({ requires: { reads }, costs }: GameGate): string {
-  const lists = [reads.tallies, reads.characters, reads.gates, reads.sources, costs.map(({ tally }) => tally)]
-  return lists.map((list) => [...new Set(list)].sort((a, b) => a - b).join()).join(';')
+const needsKnown = new WeakMap<GameGate, string>()
+
+/** What a gate asks after, as a word: gates that ask after the same have the same. */
+function needsOf(gate: GameGate): string {
+  return remembered(needsKnown, gate, () => {
+    const { requires: { reads }, costs } = gate
+    const lists = [reads.tallies, reads.characters, reads.gates, reads.sources, costs.map(({ tally }) => tally)]
+    return lists.map((list) => [...new Set(list)].sort((a, b) => a - b).join()).join(';')
+  })
 }

@@ -1,6 +1,6 @@
 import { canOpen, enter, hasWhatItAsks, isOpen, retry } from '../../rules/engine.ts'
 import type { GameEvent } from '../../rules/events.ts'
-import { plainPlay, type Play } from '../../rules/gain.ts'
+import { plainPlay } from '../../rules/gain.ts'
 import type { Game, GameGate, GameProfile, GameRoute } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
 import { shareOf, type Chance } from '../chance.ts'
@@ -36,7 +36,11 @@ export abstract class RouteWalk {
   private readonly metAt: Int32Array
   private readonly dueOnLeaving: number[][]
 
+  /** What happens at the move that is under way; null where nobody asks for it. */
+  protected readonly events: GameEvent[] | null
+
   constructor(protected readonly o: WalkOptions) {
+    this.events = o.watcher.events ? [] : null
     this.branches = [firstBranch(o.game)]
     this.metAt = new Int32Array(o.game.gates.length).fill(notMet)
     this.dueOnLeaving = o.route.stops.map(() => [])
@@ -59,10 +63,10 @@ export abstract class RouteWalk {
   }
 
   private enter(branch: Branch, place: number): void {
-    this.told(branch.state, { type: 'enter' }, (play) => {
-      enter(this.o.game, branch.state, place, play)
-      if (this.o.profile.retries > 0) retry(this.o.game, branch.state, play)
-    })
+    const play = { ...plainPlay, events: this.events }
+    enter(this.o.game, branch.state, place, play)
+    if (this.o.profile.retries > 0) retry(this.o.game, branch.state, play)
+    this.tell(branch.state, { type: 'enter' })
     this.o.watcher.entered?.(branch.state, this.stop)
   }
 
@@ -144,9 +148,9 @@ export abstract class RouteWalk {
     this.waiting = this.waiting.filter((_, i) => waits[i])
   }
 
-  protected told(state: State, cause: Cause, move: (play: Play) => void): void {
-    const events: GameEvent[] | null = this.o.watcher.events ? [] : null
-    move(events ? { ...plainPlay, events } : plainPlay)
-    if (events?.length) this.o.watcher.events!(events, cause, this.stop, state)
+  /** Tells what has happened at a move, where somebody asks for it. */
+  protected tell(state: State, cause: Cause): void {
+    const { events } = this
+    if (events?.length) this.o.watcher.events!(events.splice(0), cause, this.stop, state)
   }
 }

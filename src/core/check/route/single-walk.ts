@@ -1,6 +1,5 @@
 import { canTake, open, standsAt, take, takeAtOnce } from '../../rules/engine.ts'
 import type { Play } from '../../rules/gain.ts'
-import type { State } from '../../rules/state.ts'
 import type { OneWay } from '../chance.ts'
 import type { Branch } from './branch.ts'
 import { RouteWalk, type WalkOptions } from './route-walk.ts'
@@ -9,6 +8,7 @@ import type { Cause } from './watcher.ts'
 /** A walk that goes one way only, which is what most walks do: nothing is made but the moves. */
 export class SingleWalk extends RouteWalk {
   private readonly isWatched: boolean
+  private readonly play: Play
 
   constructor(
     options: WalkOptions,
@@ -16,6 +16,7 @@ export class SingleWalk extends RouteWalk {
   ) {
     super(options)
     this.isWatched = Boolean(options.watcher.events ?? options.watcher.moved)
+    this.play = { ...single.play, events: this.events }
   }
 
   protected passUntilQuiet(place: number): void {
@@ -32,37 +33,37 @@ export class SingleWalk extends RouteWalk {
   }
 
   private passSource(branch: Branch, s: number): void {
-    const { single, isWatched } = this
+    const { single, isWatched, play } = this
     const { game, watcher } = this.o
-    const { taken } = branch.state
-    if (branch.wanted[s] === -1) branch.wanted[s] = single.units(game.columns.count[s]!, this.shareOf(s))
-    const left = branch.wanted[s]! - taken[s]!
+    const { state, wanted } = branch
+    if (wanted[s] === -1) wanted[s] = single.units(game.columns.count[s]!, this.shareOf(s))
+    const left = wanted[s]! - state.taken[s]!
     if (left === 0) return
+    const cause: Cause | null = isWatched ? { type: 'source', index: s } : null
     if (game.columns.atOnce[s] && (!isWatched || watcher.takesAtOnce)) {
       branch.changed = true
-      if (isWatched) this.watched(branch, { type: 'source', index: s }, left, (state, play) => takeAtOnce(game, state, s, left, play))
-      else takeAtOnce(game, branch.state, s, left, single.play)
+      if (cause) watcher.moved?.(cause, this.stop, left)
+      takeAtOnce(game, state, s, left, play)
+      if (cause) this.tell(state, cause)
       return
     }
-    while (taken[s]! < branch.wanted[s]! && canTake(game, branch.state, s)) {
+    while (state.taken[s]! < wanted[s]! && canTake(game, state, s)) {
       branch.changed = true
-      if (isWatched) this.watched(branch, { type: 'source', index: s }, 1, (state, play) => take(game, state, s, play))
-      else take(game, branch.state, s, single.play)
+      if (cause) watcher.moved?.(cause, this.stop, 1)
+      take(game, state, s, play)
+      if (cause) this.tell(state, cause)
     }
   }
 
   private passGate(branch: Branch, g: number): void {
-    const { game } = this.o
+    const { game, watcher } = this.o
     const gate = game.gates[g]!
     this.come(branch, g, gate)
     if (gate.live || !this.opensNow(branch, g, gate)) return
     branch.changed = true
-    if (this.isWatched) this.watched(branch, { type: 'gate', index: g }, 1, (state, play) => open(game, state, g, play))
-    else open(game, branch.state, g, this.single.play)
-  }
-
-  private watched(branch: Branch, cause: Cause, units: number, move: (state: State, play: Play) => void): void {
-    this.o.watcher.moved?.(cause, this.stop, units)
-    this.told(branch.state, cause, (play) => move(branch.state, { ...play, roll: this.single.play.roll }))
+    const cause: Cause | null = this.isWatched ? { type: 'gate', index: g } : null
+    if (cause) watcher.moved?.(cause, this.stop, 1)
+    open(game, branch.state, g, this.play)
+    if (cause) this.tell(branch.state, cause)
   }
 }
