@@ -17,8 +17,8 @@ export const allCharacters = 'all'
  */
 export function eachReference(kind: KindName, row: object, tell: (named: KindName, id: string, path: () => Path, steps: readonly string[]) => void): void {
   for (const { steps, named } of patternsOf(kind).refs) {
-    visit(row, steps, (value, path) => {
-      if (typeof value === 'string' && !(named === 'character' && value === allCharacters)) tell(named, value, path, steps)
+    visit(row, steps, (id, path) => {
+      if (!(named === 'character' && id === allCharacters)) tell(named, id, path, steps)
     })
   }
 }
@@ -32,11 +32,7 @@ export function referencesOf(kind: KindName, row: object): Reference[] {
 
 /** Tells of every requirement that a record holds, in the same way. */
 export function eachText(kind: KindName, row: object, tell: (text: string, path: () => Path) => void): void {
-  for (const steps of patternsOf(kind).texts) {
-    visit(row, steps, (value, path) => {
-      if (typeof value === 'string') tell(value, path)
-    })
-  }
+  for (const steps of patternsOf(kind).texts) visit(row, steps, tell)
 }
 
 export function textsOf(kind: KindName, row: object): { text: string; path: Path }[] {
@@ -60,10 +56,11 @@ function patternsOf(kind: KindName): Patterns {
   return cut.get(kind)!
 }
 
-/** Every value at a path, of which each * stands for all entries of a list. `entries`: those that it is within, while it is told of. */
-function visit(value: unknown, steps: readonly string[], tell: (value: unknown, path: () => Path) => void, at = 0, entries: number[] = []): void {
+/** Every text at a path, of which each * stands for all entries of a list. `entries`: those that it is within, while it is told of. */
+function visit(value: unknown, steps: readonly string[], tell: (value: string, path: () => Path) => void, at = 0, entries: number[] = []): void {
   const step = steps[at]
   if (step === undefined) {
+    if (typeof value !== 'string') return
     let entry = 0
     return tell(value, () => steps.map((one) => (one === '*' ? entries[entry++]! : one)))
   }

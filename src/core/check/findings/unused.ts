@@ -6,30 +6,32 @@ import { inOrder, type Records } from '../../plan/records.ts'
 import { eachReference, eachText } from '../../plan/references.ts'
 import { finding, type FindingRule } from './finding-rule.ts'
 
-/** Everything that a requirement or another record of the game reads, as `kind id`; what only gives a tally does not read it. */
-function readNames(records: Records): Set<string> {
-  const [read, texts] = [new Set<string>(), new Set<string>()]
+const readKinds = ['tally', 'curve', 'pattern'] as const satisfies KindName[]
+type Read = Map<KindName, Set<string>>
+
+/** The ids of these kinds that a requirement or another record of the game reads; what only gives a tally does not read it. */
+function idsRead(records: Records): Read {
+  const read: Read = new Map(readKinds.map((kind) => [kind, new Set()]))
+  const texts = new Set<string>()
   for (const kind of kindNames.filter((name) => !kindEntry(name).loose)) {
     for (const row of inOrder(records, kind)) {
       eachReference(kind, row, (named, id, _, steps) => {
-        if (!steps.includes('yields')) read.add(`${named} ${id}`)
+        if (!steps.includes('yields')) read.get(named)?.add(id)
       })
       eachText(kind, row, (text) => texts.add(text))
     }
   }
   for (const text of texts) {
     const node = parseOrNull(text)
-    if (node) for (const mention of mentions(node)) read.add(`${mention.kind} ${mention.id}`)
+    if (node) for (const mention of mentions(node)) read.get(mention.kind)?.add(mention.id)
   }
   return read
 }
 
-const readKinds: KindName[] = ['tally', 'curve', 'pattern']
-
 /** unused: a tally, curve or pattern that nothing reads, a form that no level of its character shows, and a passage that nobody comes to. */
 export const unused: FindingRule = ({ records, game, held }) => {
-  const read = readNames(records)
-  const unread = readKinds.flatMap((kind) => (inOrder(records, kind) as readonly { id: string; name: string }[]).filter((row) => !read.has(`${kind} ${row.id}`)).map((row) => finding('unused', 'note', kind, row.id, `Nothing reads ${labelOf(row)}.`)))
+  const read = idsRead(records)
+  const unread = readKinds.flatMap((kind) => (inOrder(records, kind) as readonly { id: string; name: string }[]).filter((row) => !read.get(kind)!.has(row.id)).map((row) => finding('unused', 'note', kind, row.id, `Nothing reads ${labelOf(row)}.`)))
   const shown = inOrder(records, 'character').flatMap((character) => {
     const curve = inOrder(records, 'curve').find((row) => row.id === character.curve)
     return character.forms.filter((form) => curve && (form.from > curve.maxLevel || form.to < curve.firstLevel)).map((form) => finding('unused', 'note', 'character', character.id, `${labelOf(form)} of ${labelOf(character)} is never shown.`))
