@@ -102,6 +102,14 @@ describe('findings', () => {
     })
   })
 
+  it('take no number in a name for an amount', () => {
+    const rows = (lockedText: string) => ({ places: [place('depot', [gate('g', 'level >= 3', { lockedText })], { name: 'Row 2' }), place('flats', [], { name: 'Row 22', goal: true })] })
+    const of = (text: string) => check(recordsOf(plan([], [], rows(text))), { lockouts: false, fixes: 0 }).result.findings!.filter(({ id }) => id === 'text-mismatch').map(({ says }) => says)
+    assert.deepEqual(of('Rank 3 at Row 22, or at Row 2.'), [])
+    assert.match(of('Rank 3 at Row 22, or 22 of anything.')[0]!, /says 22, and the gate asks for level >= 3/)
+    assert.match(of('Rank 4.5 at Row 2.')[0]!, /says 4.5/)
+  })
+
   it('name the route where another one says otherwise', () => {
     const two = { routes: [{ id: 'line', name: 'Line', stops: ['depot', 'flats'] }, { id: 'short', name: 'Short line', stops: ['depot'] }] }
     const says = (value: unknown, id: FindingId) => check(recordsOf(value), { lockouts: false, fixes: 0 }).result.findings!.find((found) => found.id === id)!.says
