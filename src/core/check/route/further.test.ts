@@ -49,6 +49,17 @@ describe('further units of one source', () => {
     assert.deepEqual(crumbs(0.0001), [])
   })
 
+  it('are told of the hundred quickest sources where there are more than a thousand, and of all where there are not', () => {
+    const letters = (n: number) => [...Array.from({ length: n }, (_, i) => source(`letter_${i}`, 100, { minutes: n - i })), gate('renown >= 100')]
+    assert.deepEqual(debtsOf(letters(1_000)), Array.from({ length: 100 }, (_, i) => [`letter_${999 - i}`, 1, 0]))
+    assert.lengthOf(debtsOf(letters(999)), 999)
+  })
+
+  it('may give so much that whole numbers are hardly told apart', () => {
+    const vast = [source('vast', 100_000_000_000, { count: 3, respawns: true }), source('crumb', 0.0001)]
+    assert.deepEqual(debtsOf([...vast, gate('renown >= 350000000000')]), [['vast', 3, 1]])
+  })
+
   it('come to nothing at the limit', () => {
     const capped = { characters: [{ ...courier, cap: 2 }] }
     assert.deepEqual(debtsOf([source('round', 30, { respawns: true }), gate('level >= 3')], capped), [])

@@ -1,7 +1,7 @@
 import { mostUnits as mostOfSource } from '../../plan/basics.ts'
 import { remembered } from '../../plan/remembered.ts'
 import { canTake, hasWhatItAsks, take, takeAtOnce } from '../../rules/engine.ts'
-import { plainPlay } from '../../rules/gain.ts'
+import { giveAmount, middleRoll, plainPlay } from '../../rules/gain.ts'
 import type { Game, GameComparison, GameSource, GameYield } from '../../rules/game.ts'
 import { climbAll, giveWithoutEnd, raiseCaps, rises, risesThroughout } from '../../rules/relaxed.ts'
 import type { State } from '../../rules/state.ts'
@@ -18,6 +18,8 @@ const mostStates = 1_500
 
 /** Takes of the kindest game after which it is seen whether they are enough. */
 const takesApart = 16
+/** In a plan with more sources than these, each gate is told only so many that alone would open it: else there would be millions of them. */
+const [manySources, mostDebts] = [1_000, 100]
 /** Repeats tried of one source where nothing tells beforehand whether they can be enough. */
 const mostBlindUnits = 2_000
 
@@ -50,9 +52,33 @@ function doingOf(source: GameSource): number {
   })
 }
 
+/** What sources are looked through for, for every gate anew. */
+interface Sources {
+  /** Those that are not in error. */
+  sound: Int32Array
+  /** By source. */
+  place: Int32Array
+  doing: Int32Array
+}
+
+const sourcesKnown = new WeakMap<Game, Sources>()
+
+function sourcesOf(game: Game): Sources {
+  return remembered(sourcesKnown, game, () => ({
+    sound: Int32Array.from(game.sources.keys()).filter((s) => !game.sources[s]!.error),
+    place: Int32Array.from(game.sources, ({ place }) => place),
+    doing: Int32Array.from(game.sources, doingOf),
+  }))
+}
+
+const none: ReadonlySet<number> = new Set()
+
 class FurtherSearch {
   private readonly relevance: Relevance
-  private readonly sources: number[]
+  /** What bears on the gate, and of those that do alike one. */
+  private readonly sources: number[] = []
+  private readonly unlike: number[]
+  private readonly doing: Int32Array
   private readonly gateRises: boolean
   /** Whether no level that bears on the gate takes anything away. */
   private readonly rewardsOnlyGive: boolean
@@ -65,7 +91,8 @@ class FurtherSearch {
   ) {
     this.gateRises = risesThroughout(game, game.gates[g]!)
     this.relevance = relevanceOf(game, game.gates[g]!)
-    this.sources = this.candidates()
+    this.doing = sourcesOf(game).doing
+    this.unlike = this.gather()
     this.rewardsOnlyGive = [...this.relevance.characters].every((c) => game.characters[c]!.rewards.every(({ yields }) => yields.every((y) => y.min >= 0)))
   }
 
@@ -78,36 +105,30 @@ class FurtherSearch {
     return { opens, debt: opens ? this.bestForEach() : [] }
   }
 
-  /** Sources at places visited that bear on the gate, or on another source that does. */
-  private candidates(): number[] {
-    const here = [...this.game.sources.keys()].filter((s) => this.start.visited[this.game.sources[s]!.place] && !this.game.sources[s]!.error)
-    let bearing: (s: number) => boolean
+  /** Gathers the sources at places visited that bear on the gate, or on another source that does; gives one of each that do alike. */
+  private gather(): number[] {
+    const { game, relevance, doing, start: { visited } } = this
+    const { sound, place } = sourcesOf(game)
+    // Of those that do alike all bear on it, or none.
+    const byDoing = new Map<number, number>()
+    for (const s of sound) if (visited[place[s]!] && !byDoing.has(doing[s]!)) byDoing.set(doing[s]!, s)
+    const counted = () => [...relevance.counted].filter((s) => visited[place[s]!] && !game.sources[s]!.error)
     for (let grown = true; grown; ) {
       grown = false
-      bearing = this.bearing()
-      for (const s of here) if (bearing(s) && addSourceNeeds(this.game, this.relevance, this.game.sources[s]!)) grown = true
+      for (const s of [...byDoing.values(), ...counted()]) {
+        if (bears(relevance, game.sources[s]!, s) && addSourceNeeds(game, relevance, game.sources[s]!)) grown = true
+      }
     }
-    return here.filter((s) => bearing(s))
-  }
-
-  /** Which sources bear on the gate, as far as is known: of those that do alike all do, or none. */
-  private bearing(): (s: number) => boolean {
-    const known = new Map<number, boolean>()
-    return (s) => {
-      const source = this.game.sources[s]!
-      if (this.relevance.counted.has(s)) return true
-      const doing = doingOf(source)
-      let does = known.get(doing)
-      if (does === undefined) known.set(doing, (does = bears(this.relevance, source, s)))
-      return does
-    }
+    const bearing = new Map([...byDoing].filter(([, s]) => bears({ ...relevance, counted: none }, game.sources[s]!, s)))
+    for (const s of sound) if (visited[place[s]!] && (bearing.has(doing[s]!) || relevance.counted.has(s))) this.sources.push(s)
+    return [...bearing.values(), ...counted()]
   }
 
   /** False where even the kindest game has not what the gate asks for: most sealed gates need no search. */
   private couldEver(sources: number[], satisfied: (state: State) => boolean): boolean {
     // What must not be had, or only so much of it, the kindest game may have too much of, where a live gate is asked for that does so.
     const isKind = (source: GameSource) => !rises(source.requires) || risesThroughout(this.game, source)
-    if (!this.gateRises || !sources.every((s) => isKind(this.game.sources[s]!))) return true
+    if (!this.gateRises || !(sources === this.sources ? this.unlike : sources).every((s) => isKind(this.game.sources[s]!))) return true
     return this.within((state) => {
       raiseCaps({ ...this.relaxed, sources: this.game.sources }, state, sources)
       climbAll(this.relaxed, state)
@@ -139,13 +160,21 @@ class FurtherSearch {
 
   private debtFor(satisfied: (state: State) => boolean, mends?: string): DebtEntry[] {
     const known = new Map<number | string, number | null>()
-    const entries = this.sources.flatMap((s) => {
+    const needed = new Map<number, number | null>()
+    const most = this.game.sources.length > manySources ? mostDebts : Infinity
+    let entries: DebtEntry[] = []
+    let longest = Infinity
+    for (const s of this.sources) {
       const alike = this.alike(s)
       let units = known.get(alike)
-      if (units === undefined) known.set(alike, (units = this.couldEver([s], satisfied) ? this.unitsOf(s, satisfied) : null))
-      return units === null ? [] : [this.entry(s, units, mends)]
-    })
-    return entries.sort((a, b) => a.minutes - b.minutes)
+      if (units === undefined) known.set(alike, (units = this.unitsOf(s, satisfied, needed)))
+      if (units === null || this.minutesOf(s, units) >= longest) continue
+      entries.push(this.entry(s, units, mends))
+      if (entries.length < 4 * most) continue
+      entries = quickest(entries, most)
+      longest = entries.at(-1)!.minutes
+    }
+    return quickest(entries, most)
   }
 
   /** What tells sources apart of which another number of units does it: most plans have many that are alike. */
@@ -155,19 +184,56 @@ class FurtherSearch {
     const source = this.game.sources[s]!
     const { taken, place } = this.start
     const left = source.respawns ? -1 : source.count - taken[s]!
-    return (doingOf(source) * (mostOfSource + 2) + left + 1) * 2 + (source.place === place ? 1 : 0)
+    return (this.doing[s]! * (mostOfSource + 2) + left + 1) * 2 + (source.place === place ? 1 : 0)
   }
 
   private entry(s: number, units: number, mends?: string): DebtEntry {
     const source = this.game.sources[s]!
     const untaken = Math.min(units, source.count - Math.min(source.count, this.start.taken[s]!))
-    const minutes = fromUnits(Math.round(units * source.minutes * 10_000))
-    return { source: source.id, untaken, repeats: units - untaken, minutes, ...(mends === undefined ? {} : { mends }) }
+    return { source: source.id, untaken, repeats: units - untaken, minutes: this.minutesOf(s, units), ...(mends === undefined ? {} : { mends }) }
   }
 
-  /** How many further units of one source alone do it; null when none do. */
-  private unitsOf(s: number, satisfied: (state: State) => boolean): number | null {
-    return this.isSteady(s) ? this.unitsAtOnce(s, satisfied) : this.unitsOneByOne(s, satisfied)
+  private minutesOf(s: number, units: number): number {
+    return fromUnits(Math.round(units * this.game.sources[s]!.minutes * 10_000))
+  }
+
+  /** How many further units of one source alone do it; null when none do. `needed`: see `amountNeeded`, by tally. */
+  private unitsOf(s: number, satisfied: (state: State) => boolean, needed: Map<number, number | null>): number | null {
+    const isSteady = this.isSteady(s)
+    const [given, ...others] = this.game.sources[s]!.yields.filter(({ tally }) => this.relevance.tallies.has(tally))
+    if (isSteady && given && others.length === 0) {
+      const amount = remembered(needed, given.tally, () => this.amountNeeded(given.tally, satisfied))
+      if (amount !== null) return this.unitsByAmount(s, given, amount)
+    }
+    if (!this.couldEver([s], satisfied)) return null
+    return isSteady ? this.unitsAtOnce(s, satisfied) : this.unitsOneByOne(s, satisfied)
+  }
+
+  /** Where all that a steady source does to the gate is to give of one tally. */
+  private unitsByAmount(s: number, given: GameYield, needed: number): number | null {
+    const each = middleRoll(given)
+    const units = needed === 0 ? 1 : Math.ceil(needed / each)
+    return units <= this.unitsLeft(s) ? units : null
+  }
+
+  /**
+   * The least amount of a tally that is enough when it is gained at once; Infinity: not even the most units of a source give it; null:
+   * those give so much that whole numbers are not told apart any more.
+   */
+  private amountNeeded(tally: number, satisfied: (state: State) => boolean): number | null {
+    const isEnough = (amount: number) => this.within((state) => {
+      giveAmount(this.game, state, tally, amount, plainPlay)
+      return satisfied(state)
+    }, [])
+    const given = this.unlike.flatMap((s) => this.game.sources[s]!.yields.filter((y) => y.tally === tally).map(middleRoll))
+    const most = Math.max(...given) * Math.max(mostUnits, mostOfSource)
+    if (most > Number.MAX_SAFE_INTEGER) return null
+    return isEnough(most) ? leastOf(0, most, isEnough) : Infinity
+  }
+
+  private unitsLeft(s: number): number {
+    const { count, respawns } = this.game.sources[s]!
+    return respawns ? mostUnits : count - this.start.taken[s]!
   }
 
   /** Whether units of a source do together what they do one after another, and more of them are never worse. */
@@ -179,8 +245,7 @@ class FurtherSearch {
 
   /** Ever more units are tried, and then between the last two. */
   private unitsAtOnce(s: number, satisfied: (state: State) => boolean): number | null {
-    const { count, respawns } = this.game.sources[s]!
-    const most = respawns ? mostUnits : count - this.start.taken[s]!
+    const most = this.unitsLeft(s)
     const areEnough = (units: number) => this.within((state) => {
       takeAtOnce(this.game, state, s, units, plainPlay)
       return satisfied(state)
@@ -297,4 +362,8 @@ class FurtherSearch {
     const taken = this.sources.map((s) => (this.relevance.counted.has(s) ? state.taken[s]! : Math.min(state.taken[s]!, this.game.sources[s]!.count)))
     return this.progressKey(state) + taken.join()
   }
+}
+
+function quickest(entries: DebtEntry[], most: number): DebtEntry[] {
+  return entries.sort((a, b) => a.minutes - b.minutes).slice(0, most)
 }

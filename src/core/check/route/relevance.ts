@@ -25,7 +25,7 @@ export function addSourceNeeds(game: Game, relevance: Relevance, source: GameSou
   return sizeOf(relevance) > before
 }
 
-export function bears(relevance: Relevance, source: GameSource, s: number): boolean {
+export function bears(relevance: { [part in keyof Relevance]: ReadonlySet<number> }, source: GameSource, s: number): boolean {
   return (
     relevance.counted.has(s) ||
     source.yields.some((y) => relevance.tallies.has(y.tally)) ||

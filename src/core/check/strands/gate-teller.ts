@@ -176,9 +176,9 @@ export class GateTeller {
   private leaveForSome(notes: GateNotes, stop: number): void {
     const strand = this.strandOf(notes)
     if (!strand) return
-    const from = this.opensFrom(notes, strand, strand.now)
+    const from = this.opensFrom(notes, strand, { from: strand.least, end: strand.end })
     const isWithin = notes.gate.live || from <= Math.max(notes.openedFrom, strand.least)
-    if (strand.grows && isWithin) this.noteReady(notes, strand.now.above(from).total, stop)
+    if (strand.grows && isWithin) this.noteReady(notes, strand.likelihoodFrom(from), stop)
     else notes.isUntold = true
   }
 
@@ -251,13 +251,14 @@ export class GateTeller {
     })
   }
 
-  /** The fewest steps with which it opens, as far as a part goes. */
-  private opensFrom({ g }: GateNotes, strand: SumStrand, within: Spread): number {
+  /** The fewest steps with which it opens, as far as a part goes. Most gates that wait are far from it: that is seen at once. */
+  private opensFrom({ g }: GateNotes, strand: SumStrand, { from, end }: Pick<Spread, 'from' | 'end'>): number {
     const { game, bounds: { low: state } } = this
-    return strand.reading(state, () => leastOf(within.from, within.end, (steps) => {
+    const opensWith = (steps: number) => {
       strand.read(steps, state)
       return hasWhatItAsks(game, state, g)
-    }))
+    }
+    return strand.reading(state, () => (end > from && !opensWith(end - 1) ? end : leastOf(from, end, opensWith)))
   }
 
   /** Writes what there is of each comparison and cost. */

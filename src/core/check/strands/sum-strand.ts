@@ -100,6 +100,11 @@ export class SumStrand {
     return this.running.from
   }
 
+  /** One more than the most steps that there are now. */
+  get end(): number {
+    return this.running.end
+  }
+
   /** Whether it has become too wide to be followed. */
   get isTooWide(): boolean {
     return this.effort < 0
@@ -256,6 +261,11 @@ export class SumStrand {
   likelihoodBelow(isTrue: (steps: number) => boolean): number {
     const { running } = this
     return running.likelihoodBelow(leastOf(running.from, running.end, isTrue))
+  }
+
+  /** How likely there are so many steps, or more. */
+  likelihoodFrom(steps: number): number {
+    return steps >= this.end ? 0 : 1 - this.running.likelihoodBelow(steps)
   }
 
   /** What is read at its least, its quantiles and its most, where more of it is never read as less; `least`, `most`: amounts. */
