@@ -110,9 +110,19 @@ async function benchCheck(name: SizeName): Promise<void> {
   const again = Array.from({ length: timesAgain[name] }, () => timed(() => fullCheck(records, (_, run) => run()))[1])
   tell({ plan: name, what: 'full check without lock-outs, again', ms: Math.min(...again), each: again.length > 1 ? `the least of ${again.length}` : '' })
   const { game } = compiled
+  if (name !== 'L') benchShort(name)
   await benchThreads(name, game)
   benchEdits(name, records, compiled)
   benchLockouts(name, game)
+}
+
+/** Many gates that are short, as after a curve was made steeper: what would open each is looked for among all sources. In L that takes minutes. */
+function benchShort(name: SizeName): void {
+  const raised = JSON.parse(JSON.stringify(sampleOf(name)), (key, part: unknown) => (key === 'requires' && typeof part === 'string' ? part.replace(/level >= (\d+)/g, (_, n) => `level >= ${Number(n) + 30}`) : part)) as unknown
+  const { game } = compile(recordsOf(raised))
+  const profile = game.profiles.find(({ id }) => id === 'straight')!
+  const count = (all: readonly { verdict: string }[]) => `${all.filter(({ verdict }) => verdict === 'short').length} of ${all.length} gates`
+  add(name, 'route check, straight, where many gates are short', () => checkRoute(game, game.routes[0]!, profile, { ...defaultRouteOptions, sums: false }), ({ gates }) => count(gates))
 }
 
 /** What is worked out again after an edit: of a gate's threshold, and of a source's count, all along the plan. */

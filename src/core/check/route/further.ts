@@ -128,9 +128,10 @@ class FurtherSearch {
   private couldEver(sources: number[], satisfied: (state: State) => boolean): boolean {
     // What must not be had, or only so much of it, the kindest game may have too much of, where a live gate is asked for that does so.
     const isKind = (source: GameSource) => !rises(source.requires) || risesThroughout(this.game, source)
-    if (!this.gateRises || !(sources === this.sources ? this.unlike : sources).every((s) => isKind(this.game.sources[s]!))) return true
+    const unlike = sources === this.sources ? this.unlike : sources
+    if (!this.gateRises || !unlike.every((s) => isKind(this.game.sources[s]!))) return true
     return this.within((state) => {
-      raiseCaps({ ...this.relaxed, sources: this.game.sources }, state, sources)
+      raiseCaps({ ...this.relaxed, sources: this.game.sources }, state, unlike)
       climbAll(this.relaxed, state)
       // What is enough stays so: all that there is need not be taken.
       let takes = 0
