@@ -15,6 +15,8 @@ import { addSourceNeeds, bears, relevanceOf, type Relevance } from './relevance.
 const mostUnits = 200_000
 const mostRounds = 2_000
 const mostStates = 1_500
+/** Units tried where their order matters, for each gate: the fewer the more sources there are, for then there are many gates. */
+const triesFor = (game: Game) => Math.min(100_000, Math.max(5_000, 20_000_000 / game.sources.length))
 
 /** Takes of the kindest game after which it is seen whether they are enough. */
 const takesApart = 16
@@ -303,21 +305,54 @@ class FurtherSearch {
   /** Every order of further units, the shortest first, as far as the bound. */
   private someOrderOpens(): boolean {
     if (this.isDecidedByRounds()) return false
+    const kinds = this.kinds()
+    const most = triesFor(this.game)
     const seen = new Set<string>()
-    const queue: State[] = [this.copy(this.start)]
-    for (const state of queue) {
-      for (const s of this.sources) {
-        if (!canTake(this.game, state, s)) continue
-        const next = this.copy(state)
-        this.takeFrom(this.game, next, s)
-        if (this.isSatisfied(next)) return true
-        const key = this.searchKey(next)
-        if (seen.has(key) || seen.size >= mostStates) continue
+    const queue = [{ state: this.start, taken: new Int32Array(kinds.length) }]
+    let tries = 0
+    for (const { state, taken } of queue) {
+      for (let k = 0; k < kinds.length; k++) {
+        const next = this.withUnit(kinds, taken, k, state)
+        if (next === 'opens') return true
+        if (++tries > most) return false
+        if (!next || seen.size >= mostStates) continue
+        const after = taken.slice()
+        after[k]! += 1
+        const key = this.progressKey(next) + after.map((units, i) => (kinds[i]!.isCounted ? units : Math.min(units, kinds[i]!.units))).join()
+        if (seen.has(key)) continue
         seen.add(key)
-        queue.push(next)
+        queue.push({ state: next, taken: after })
       }
     }
     return false
+  }
+
+  /** The sources, those together of which it makes no difference whose unit is taken. */
+  private kinds(): Kind[] {
+    const { game, relevance, doing, start } = this
+    const alike = new Map<number | string, number[]>()
+    for (const s of this.sources) remembered(alike, relevance.counted.has(s) ? `own ${s}` : doing[s]! * 2 + (game.sources[s]!.place === start.place ? 1 : 0), () => []).push(s)
+    return [...alike.values()].map((sources): Kind => {
+      const left = sources.map((s) => Math.max(0, game.sources[s]!.count - start.taken[s]!))
+      const endless = sources.findIndex((s) => game.sources[s]!.respawns)
+      return { sources, left, endless, units: left.reduce((sum, units) => sum + units, 0), isCounted: relevance.counted.has(sources[0]!) }
+    })
+  }
+
+  /** A state with one more unit of a kind, after so many of each have been taken; null: there is none that can be. */
+  private withUnit(kinds: readonly Kind[], taken: Int32Array, k: number, state: State): State | 'opens' | null {
+    const s = sourceOf(kinds[k]!, taken[k]!)
+    if (s === null) return null
+    return this.lending([s, ...this.relevance.counted], () => {
+      // Of which source units of a kind are asks nobody but for those that are counted.
+      kinds.forEach(({ sources, isCounted }, i) => {
+        if (isCounted) this.start.taken[sources[0]!]! += taken[i]!
+      })
+      const next = this.stateWith(state)
+      if (!canTake(this.game, next, s)) return null
+      this.takeFrom(this.game, next, s)
+      return this.isSatisfied(next) ? 'opens' : next
+    })
   }
 
   /** Where nothing can spoil, taking everything in turn is as good as any order. */
@@ -339,17 +374,22 @@ class FurtherSearch {
   }
 
   /** Runs on a copy that shares what further units do not change; units taken of these sources are put back. */
-  private within<T>(run: (state: State) => T, sources = this.sources): T {
-    const taken = sources.map((s) => this.start.taken[s]!)
-    const { tallies, level, xp, cap } = this.start
-    const result = run({ ...this.start, tallies: tallies.slice(), level: level.slice(), xp: xp.slice(), cap: cap.slice() })
-    sources.forEach((s, i) => (this.start.taken[s] = taken[i]!))
+  private within<T>(run: (state: State) => T, sources: readonly number[] = this.sources): T {
+    return this.lending(sources, () => run(this.stateWith(this.start)))
+  }
+
+  /** Runs something that takes units of these sources; they are put back. */
+  private lending<T>(sources: readonly number[], run: () => T): T {
+    const { taken } = this.start
+    const before = sources.map((s) => taken[s]!)
+    const result = run()
+    sources.forEach((s, i) => (taken[s] = before[i]!))
     return result
   }
 
-  private copy(state: State): State {
-    const { tallies, level, xp, cap, taken } = state
-    return { ...state, tallies: tallies.slice(), level: level.slice(), xp: xp.slice(), cap: cap.slice(), taken: taken.slice() }
+  /** The start, with what another state has. */
+  private stateWith({ tallies, level, xp, cap }: State): State {
+    return { ...this.start, tallies: tallies.slice(), level: level.slice(), xp: xp.slice(), cap: cap.slice() }
   }
 
   private progressKey(state: State): string {
@@ -358,11 +398,28 @@ class FurtherSearch {
     for (const c of this.relevance.characters) key += `${state.level[c]},${state.xp[c]},${state.cap[c]};`
     return key
   }
+}
 
-  private searchKey(state: State): string {
-    const taken = this.sources.map((s) => (this.relevance.counted.has(s) ? state.taken[s]! : Math.min(state.taken[s]!, this.game.sources[s]!.count)))
-    return this.progressKey(state) + taken.join()
+/** Sources of which it makes no difference whose unit is taken. */
+interface Kind {
+  sources: readonly number[]
+  /** Units left of each, and of all together. */
+  left: readonly number[]
+  units: number
+  /** Which of them gives without end; −1: none. */
+  endless: number
+  /** Whether the units taken of it, which is one, are asked for. */
+  isCounted: boolean
+}
+
+/** The source of the unit that comes after so many of a kind; null: there is none. */
+function sourceOf({ sources, left, endless }: Kind, taken: number): number | null {
+  let before = taken
+  for (let i = 0; i < sources.length; i++) {
+    if (before < left[i]!) return sources[i]!
+    before -= left[i]!
   }
+  return endless < 0 ? null : sources[endless]!
 }
 
 function quickest(entries: DebtEntry[], most: number): DebtEntry[] {
