@@ -116,10 +116,12 @@ async function benchCheck(name: SizeName): Promise<void> {
   benchLockouts(name, game)
 }
 
+const raised = (requires: string, by: number) => requires.replace(/level >= (\d+)/g, (_, n) => `level >= ${Number(n) + by}`)
+
 /** Many gates that are short, as after a curve was made steeper: what would open each is looked for among all sources. In L that takes minutes. */
 function benchShort(name: SizeName): void {
-  const raised = JSON.parse(JSON.stringify(sampleOf(name)), (key, part: unknown) => (key === 'requires' && typeof part === 'string' ? part.replace(/level >= (\d+)/g, (_, n) => `level >= ${Number(n) + 30}`) : part)) as unknown
-  const { game } = compile(recordsOf(raised))
+  const steeper = JSON.parse(JSON.stringify(sampleOf(name)), (key, part: unknown) => (key === 'requires' && typeof part === 'string' ? raised(part, 30) : part)) as unknown
+  const { game } = compile(recordsOf(steeper))
   const profile = game.profiles.find(({ id }) => id === 'straight')!
   const count = (all: readonly { verdict: string }[]) => `${all.filter(({ verdict }) => verdict === 'short').length} of ${all.length} gates`
   add(name, 'route check, straight, where many gates are short', () => checkRoute(game, game.routes[0]!, profile, { ...defaultRouteOptions, sums: false }), ({ gates }) => count(gates))
@@ -136,7 +138,7 @@ function benchEdits(plan: string, records: Records, compiled: Compiled): void {
   const edits = {
     'a threshold': (records: Records, share: number) => {
       const { key, requires } = gates[Math.floor(share * gates.length)]!
-      return setFields(records, 'gate', key, { requires: requires.replace(/level >= (\d+)/, (_, n) => `level >= ${Number(n) + 1}`) } as never, 'a threshold')
+      return setFields(records, 'gate', key, { requires: raised(requires, 1) } as never, 'a threshold')
     },
     'a count': (records: Records, share: number) => {
       const { key, count } = sources[Math.floor(share * sources.length)]!
@@ -225,12 +227,12 @@ async function benchInBrowser(plan: SizeName): Promise<void> {
 }
 
 const words = process.argv.slice(2)
-const wanted = (Object.keys(sizes) as (SizeName)[]).filter((name) => words.includes(name))
+const wanted = (Object.keys(sizes) as SizeName[]).filter((name) => words.includes(name))
 const hasBrowser = !words.includes('--no-browser') && existsSync('/usr/bin/chromium')
 // In the page lock-outs are searched by a worker that does nothing else: here they come first.
 benchStates()
 benchShop()
-for (const name of wanted.length ? wanted : (Object.keys(sizes) as (SizeName)[])) {
+for (const name of wanted.length ? wanted : (Object.keys(sizes) as SizeName[])) {
   await benchCheck(name)
   // The plain reading takes far more memory, which would be counted as the check's.
   benchAgainstPlainReading(name)

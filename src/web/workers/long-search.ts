@@ -15,7 +15,7 @@ export class LongSearch {
    */
   async ask<T>(question: (remote: Remote<SearchWorker>, isAsked: () => boolean) => Promise<T>): Promise<T | null> {
     this.end()
-    const own = ++this.asked
+    const own = this.asked
     const worker = new Worker(new URL('./search.worker.ts', import.meta.url), { type: 'module' })
     this.worker = worker
     const ended = new Promise<null>((_, failed) => worker.addEventListener('error', (event) => failed(new Error(event.message))))

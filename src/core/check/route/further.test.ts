@@ -60,6 +60,14 @@ describe('further units of one source', () => {
     assert.deepEqual(debtsOf([...vast, gate('renown >= 350000000000')]), [['vast', 3, 1]])
   })
 
+  it('open a gate together in one order alone, however many sources do alike', () => {
+    const tallies = [{ id: 'renown', name: 'Renown', kind: 'experience' }, { id: 'stamps', name: 'Stamps', kind: 'currency' }, { id: 'glass', name: 'Glass', kind: 'collectible' }]
+    const teas = Array.from({ length: 300 }, (_, i) => source(`tea_${i}`, 0, { takes: [{ tally: 'glass', amount: 1 }], yields: [{ tally: 'stamps', min: 1, max: 1 }] }))
+    // Whoever pours tea gets no second lamp: both come before.
+    const opens = (lamps: number) => furtherIn(gameOf([...teas, source('lamp', 0, { count: lamps, requires: 'stamps < 1', yields: [{ tally: 'glass', min: 1, max: 1 }] }), gate('stamps >= 1 and glass >= 1')], { tallies })).opens
+    assert.deepEqual([opens(2), opens(1)], [true, false])
+  })
+
   it('come to nothing at the limit', () => {
     const capped = { characters: [{ ...courier, cap: 2 }] }
     assert.deepEqual(debtsOf([source('round', 30, { respawns: true }), gate('level >= 3')], capped), [])

@@ -8,6 +8,7 @@ import type { State } from '../../rules/state.ts'
 import { fromUnits } from '../../rules/compile.ts'
 import { leastOf } from '../least-of.ts'
 import type { DebtEntry } from '../result.ts'
+import { kindsOf, sourceOf, sourcesOf, type Kind } from './alike-sources.ts'
 import { comparisonHolds } from './comparison.ts'
 import { addSourceNeeds, bears, relevanceOf, type Relevance } from './relevance.ts'
 
@@ -39,38 +40,6 @@ export interface Further {
 export function furtherUnits(game: Game, relaxed: Game, state: State, g: number): Further {
   if (game.gates[g]!.error) return { opens: false, debt: [] }
   return new FurtherSearch(game, relaxed, state, g).search()
-}
-
-const doings = new WeakMap<GameSource, number>()
-const doingsKnown = new Map<string, number>()
-
-/** A number for all that one unit asks for and does: the same for sources that are alike in it. */
-function doingOf(source: GameSource): number {
-  return remembered(doings, source, () => {
-    const { requires, takes, yields, caps } = source
-    const doing = JSON.stringify([requires.text, takes, yields, caps])
-    if (!doingsKnown.has(doing)) doingsKnown.set(doing, doingsKnown.size)
-    return doingsKnown.get(doing)!
-  })
-}
-
-/** What sources are looked through for, for every gate anew. */
-interface Sources {
-  /** Those that are not in error. */
-  sound: Int32Array
-  /** By source. */
-  place: Int32Array
-  doing: Int32Array
-}
-
-const sourcesKnown = new WeakMap<Game, Sources>()
-
-function sourcesOf(game: Game): Sources {
-  return remembered(sourcesKnown, game, () => ({
-    sound: Int32Array.from(game.sources.keys()).filter((s) => !game.sources[s]!.error),
-    place: Int32Array.from(game.sources, ({ place }) => place),
-    doing: Int32Array.from(game.sources, doingOf),
-  }))
 }
 
 const none: ReadonlySet<number> = new Set()
@@ -185,15 +154,13 @@ class FurtherSearch {
     // What is asked of a source's own number of units is told by no other.
     if (this.relevance.counted.has(s)) return `own ${s}`
     const source = this.game.sources[s]!
-    const { taken, place } = this.start
-    const left = source.respawns ? -1 : source.count - taken[s]!
-    return (this.doing[s]! * (mostOfSource + 2) + left + 1) * 2 + (source.place === place ? 1 : 0)
+    const left = source.respawns ? -1 : this.untaken(s)
+    return (this.doing[s]! * (mostOfSource + 2) + left + 1) * 2 + (source.place === this.start.place ? 1 : 0)
   }
 
   private entry(s: number, units: number, mends?: string): DebtEntry {
-    const source = this.game.sources[s]!
-    const untaken = Math.min(units, source.count - Math.min(source.count, this.start.taken[s]!))
-    return { source: source.id, untaken, repeats: units - untaken, minutes: this.minutesOf(s, units), ...(mends === undefined ? {} : { mends }) }
+    const untaken = Math.min(units, this.untaken(s))
+    return { source: this.game.sources[s]!.id, untaken, repeats: units - untaken, minutes: this.minutesOf(s, units), ...(mends === undefined ? {} : { mends }) }
   }
 
   private minutesOf(s: number, units: number): number {
@@ -235,8 +202,11 @@ class FurtherSearch {
   }
 
   private unitsLeft(s: number): number {
-    const { count, respawns } = this.game.sources[s]!
-    return respawns ? mostUnits : count - this.start.taken[s]!
+    return this.game.sources[s]!.respawns ? mostUnits : this.untaken(s)
+  }
+
+  private untaken(s: number): number {
+    return Math.max(0, this.game.sources[s]!.count - this.start.taken[s]!)
   }
 
   /** Whether units of a source do together what they do one after another, and more of them are never worse. */
@@ -305,7 +275,7 @@ class FurtherSearch {
   /** Every order of further units, the shortest first, as far as the bound. */
   private someOrderOpens(): boolean {
     if (this.isDecidedByRounds()) return false
-    const kinds = this.kinds()
+    const kinds = kindsOf(this.game, this.sources, this.start.place, this.relevance.counted, (s) => this.untaken(s))
     const most = triesFor(this.game)
     const seen = new Set<string>()
     const queue = [{ state: this.start, taken: new Int32Array(kinds.length) }]
@@ -325,18 +295,6 @@ class FurtherSearch {
       }
     }
     return false
-  }
-
-  /** The sources, those together of which it makes no difference whose unit is taken. */
-  private kinds(): Kind[] {
-    const { game, relevance, doing, start } = this
-    const alike = new Map<number | string, number[]>()
-    for (const s of this.sources) remembered(alike, relevance.counted.has(s) ? `own ${s}` : doing[s]! * 2 + (game.sources[s]!.place === start.place ? 1 : 0), () => []).push(s)
-    return [...alike.values()].map((sources): Kind => {
-      const left = sources.map((s) => Math.max(0, game.sources[s]!.count - start.taken[s]!))
-      const endless = sources.findIndex((s) => game.sources[s]!.respawns)
-      return { sources, left, endless, units: left.reduce((sum, units) => sum + units, 0), isCounted: relevance.counted.has(sources[0]!) }
-    })
   }
 
   /** A state with one more unit of a kind, after so many of each have been taken; null: there is none that can be. */
@@ -398,28 +356,6 @@ class FurtherSearch {
     for (const c of this.relevance.characters) key += `${state.level[c]},${state.xp[c]},${state.cap[c]};`
     return key
   }
-}
-
-/** Sources of which it makes no difference whose unit is taken. */
-interface Kind {
-  sources: readonly number[]
-  /** Units left of each, and of all together. */
-  left: readonly number[]
-  units: number
-  /** Which of them gives without end; −1: none. */
-  endless: number
-  /** Whether the units taken of it, which is one, are asked for. */
-  isCounted: boolean
-}
-
-/** The source of the unit that comes after so many of a kind; null: there is none. */
-function sourceOf({ sources, left, endless }: Kind, taken: number): number | null {
-  let before = taken
-  for (let i = 0; i < sources.length; i++) {
-    if (before < left[i]!) return sources[i]!
-    before -= left[i]!
-  }
-  return endless < 0 ? null : sources[endless]!
 }
 
 function quickest(entries: DebtEntry[], most: number): DebtEntry[] {

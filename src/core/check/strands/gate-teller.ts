@@ -252,13 +252,13 @@ export class GateTeller {
   }
 
   /** The fewest steps with which it opens, as far as a part goes. Most gates that wait are far from it: that is seen at once. */
-  private opensFrom({ g }: GateNotes, strand: SumStrand, { from, end }: Pick<Spread, 'from' | 'end'>): number {
+  private opensFrom(notes: GateNotes, strand: SumStrand, { from, end }: Pick<Spread, 'from' | 'end'>): number {
+    if (end > from && !this.opensWith(notes, strand, end - 1)) return end
     const { game, bounds: { low: state } } = this
-    const opensWith = (steps: number) => {
+    return strand.reading(state, () => leastOf(from, end, (steps) => {
       strand.read(steps, state)
-      return hasWhatItAsks(game, state, g)
-    }
-    return strand.reading(state, () => (end > from && !opensWith(end - 1) ? end : leastOf(from, end, opensWith)))
+      return hasWhatItAsks(game, state, notes.g)
+    }))
   }
 
   /** Writes what there is of each comparison and cost. */
