@@ -144,7 +144,7 @@ export const useCheckStore = defineStore('check', () => {
     untold = 'diff' in changed ? [...untold, { records, changed }] : [{ records, changed }]
     verdicts.value = null
     forgetLockouts()
-    void run()
+    return run()
   })
 
   watch([routeKey, profileKey], () => void run())
@@ -161,8 +161,14 @@ export const useCheckStore = defineStore('check', () => {
     profileKey.value = existing(profiles.value, profileKey.value, lost.profile)
   }
 
+  /** Asks for the verdicts of the plan as it is, and then for all that comes behind them; done when they are there. */
   async function run(): Promise<void> {
     const own = ++token
+    await lookAtGates(own)
+    if (own === token) void lookBehind(own)
+  }
+
+  async function lookAtGates(own: number): Promise<void> {
     const started = performance.now()
     let isAnswered = false
     isStale.value = true
@@ -183,7 +189,9 @@ export const useCheckStore = defineStore('check', () => {
       failure.value = (error as Error).message
     }
     if (own === token) progress.value = null
-    if (own !== token) return
+  }
+
+  async function lookBehind(own: number): Promise<void> {
     if (showsEveryone.value) await lookAtEveryone(own)
     await new Promise((done) => setTimeout(done, pause))
     if (own !== token) return

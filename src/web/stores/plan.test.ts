@@ -44,7 +44,7 @@ describe('the open plan', () => {
 
   it('hands on the text of a plan that is opened before its records are made, and listeners the same text', async () => {
     const told: string[] = []
-    const stop = [plan.readAhead((text) => told.push(`text ${text.length}, ${plan.records ? 'records' : 'none yet'}`)), plan.subscribe((_, changed) => told.push('text' in changed ? `records of ${changed.text?.length ?? 'elsewhere'}` : 'edit'))]
+    const stop = [plan.readAhead((text) => told.push(`text ${text.length}, ${plan.records ? 'records' : 'none yet'}`)), plan.subscribe((_, changed) => void told.push('text' in changed ? `records of ${changed.text?.length ?? 'elsewhere'}` : 'edit'))]
     told.length = 0
     await plan.open('one')
     const { length } = JSON.stringify(server.document)
@@ -117,7 +117,7 @@ describe('the open plan', () => {
 
   it('takes in what others did while its own step was on its way, and can undo it', async () => {
     const told: string[] = []
-    plan.subscribe((_, changed) => told.push('diff' in changed ? changed.diff.name : 'everything'))
+    plan.subscribe((_, changed) => void told.push('diff' in changed ? changed.diff.name : 'everything'))
     const rename = setFields(server.records, 'place', onServer().key, { name: 'Hut' }, 'rename')
     plan.edit(minutes(4))
     server.take({ id: 'other-step-2', kind: 'do', diff: rename })

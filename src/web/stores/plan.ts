@@ -16,9 +16,15 @@ export type SaveState = 'saved' | 'saving' | 'offline' | 'clash'
  * worker far sooner than they do.
  */
 export type Changed = { diff: Diff } | { whole: true; text: string | null }
-export type Listener = (records: Records, changed: Changed) => void
+/** What comes back is done when it has been answered: the server is told of an edit after that, for nobody is to wait for the saving. */
+export type Listener = (records: Records, changed: Changed) => Promise<void> | void
 
+/** In milliseconds; an edit is sent after so long at the latest, and not before what was answered is painted. */
 const retryAfter = 1500
+const sendAfter = 250
+const paintTime = 32
+
+const after = (ms: number) => new Promise<void>((done) => setTimeout(done, ms))
 
 function randomId(): string {
   return crypto.randomUUID()
@@ -53,13 +59,15 @@ export const usePlanStore = defineStore('plan', () => {
   const undoName = computed(() => history.value.undoable.at(-1)?.name ?? null)
   const redoName = computed(() => history.value.redoable.at(-1)?.name ?? null)
 
-  function tell(changed: Changed): void {
-    if (records.value) for (const listener of listeners) listener(records.value, changed)
+  /** Tells all who listen, and gives their answers. */
+  function tell(changed: Changed): Promise<void>[] {
+    const current = records.value
+    return current ? [...listeners].flatMap((listener) => listener(current, changed) ?? []) : []
   }
 
   function subscribe(listener: Listener): () => void {
     listeners.add(listener)
-    if (records.value) listener(records.value, { whole: true, text: null })
+    if (records.value) void listener(records.value, { whole: true, text: null })
     return () => listeners.delete(listener)
   }
 
@@ -70,7 +78,8 @@ export const usePlanStore = defineStore('plan', () => {
   }
 
   async function open(planId: string): Promise<void> {
-    close()
+    if (planId === id.value) end()
+    else close()
     id.value = planId
     loadError.value = null
     const isWanted = () => id.value === planId
@@ -127,6 +136,11 @@ export const usePlanStore = defineStore('plan', () => {
   }
 
   function close(): void {
+    if (id.value && !clash.value) void sendRest(id.value, pending.value)
+    end()
+  }
+
+  function end(): void {
     events?.close()
     events = null
     clearTimeout(timer)
@@ -188,8 +202,14 @@ export const usePlanStore = defineStore('plan', () => {
     history.value.add(step)
     triggerRef(history)
     setPending([...pending.value, step])
-    tell({ diff: step.diff })
-    void send()
+    if (saveState.value === 'saved') saveState.value = 'saving'
+    void sendBehind(tell({ diff: step.diff }))
+  }
+
+  /** Sends what waits, once those who were told of it have painted their answers. */
+  async function sendBehind(answers: readonly Promise<void>[]): Promise<void> {
+    if (answers.length) await Promise.race([Promise.allSettled(answers).then(() => after(paintTime)), after(sendAfter)])
+    await send()
   }
 
   async function send(): Promise<void> {
@@ -206,6 +226,20 @@ export const usePlanStore = defineStore('plan', () => {
       timer = setTimeout(() => void send(), retryAfter)
     } finally {
       sending = false
+    }
+  }
+
+  /** Sends what still waits of a plan that is left. What the server does not take stays in the browser until the plan is opened again. */
+  async function sendRest(planId: string, steps: readonly Step[]): Promise<void> {
+    let known = revision
+    for (const [i, step] of steps.entries()) {
+      try {
+        known = (await api.step(planId, { ...step, revision: known })).revision
+      } catch (error) {
+        if (error instanceof OfflineError || error instanceof ProblemError) return
+        throw error
+      }
+      if (id.value !== planId) keepSteps(planId, steps.slice(i + 1))
     }
   }
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { removeRecords } from '../../../core/change/edits.ts'
 import { asksText } from '../../../core/exchange/row-text.ts'
 import { kindEntry } from '../../../core/plan/kinds.ts'
@@ -8,7 +8,8 @@ import type { Records, Row } from '../../../core/plan/records.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { keyOf, useFindingsStore } from '../../stores/findings.ts'
-import { useSelectionStore } from '../../stores/selection.ts'
+import { useSelectionStore, type Chosen } from '../../stores/selection.ts'
+import { useCalm } from '../../use-calm.ts'
 import VerdictMark from '../VerdictMark.vue'
 import FindingBar from './FindingBar.vue'
 import FindingsList from './FindingsList.vue'
@@ -24,48 +25,59 @@ const plan = usePlanStore()
 const check = useCheckStore()
 const findings = useFindingsStore()
 const selection = useSelectionStore()
-const chosen = computed(() => selection.chosen)
-const row = computed(() => (chosen.value ? (props.records[chosen.value.kind].get(chosen.value.key) as unknown as { id: string; name?: string; key: string } | undefined) : undefined))
-const gate = computed(() => (chosen.value?.kind === 'gate' ? (row.value as unknown as Row<'gate'>) : undefined))
-const result = computed(() => (gate.value ? check.gate(gate.value.id) : undefined))
-const own = computed(() => findings.all.filter((found) => found !== findings.current && found.item.kind === chosen.value?.kind && found.item.id === row.value?.id))
+const dock = ref<HTMLElement>()
+
+/** It stands beside the sheet or the map: whoever works there does not wait for it, and it follows at once who works in it. */
+const { calm: shown, follow } = useCalm(() => whatIsChosen(props.records, selection.chosen), () => dock.value?.contains(document.activeElement) ?? false)
+
+function whatIsChosen(records: Records, chosen: Chosen | null) {
+  const row = chosen ? (records[chosen.kind].get(chosen.key) as unknown as { id: string; name?: string; key: string; place?: string | null } | undefined) : undefined
+  const gate = chosen?.kind === 'gate' ? (row as Row<'gate'> | undefined) : undefined
+  return { records, chosen, row, gate, result: gate && check.gate(gate.id) }
+}
+
+const own = computed(() => {
+  const { chosen, row } = shown.value
+  return findings.all.filter((found) => found !== findings.current && found.item.kind === chosen?.kind && found.item.id === row?.id)
+})
 const where = computed(() => {
-  const place = (row.value as { place?: string | null } | undefined)?.place
-  if (place === undefined) return ''
-  return place === null ? 'anywhere' : (props.records.place.get(place)?.name ?? '')
+  const { records, row } = shown.value
+  if (row?.place === undefined) return ''
+  return row.place === null ? 'anywhere' : (records.place.get(row.place)?.name ?? '')
 })
 
-function remove(): void {
-  if (!chosen.value) return
-  plan.edit(removeRecords(props.records, [chosen.value]))
+function remove(chosen: Chosen): void {
+  plan.edit(removeRecords(plan.records!, [chosen]))
   selection.clear()
 }
 </script>
 
 <template>
-  <aside class="dock" aria-label="Chosen item" data-test="dock">
-    <FindingBar v-if="findings.current" :records="records" :finding="findings.current" />
-    <template v-if="chosen && row">
+  <aside ref="dock" class="dock" aria-label="Chosen item" data-test="dock" @focusin="follow">
+    <FindingBar v-if="findings.current" :records="shown.records" :finding="findings.current" />
+    <template v-if="shown.chosen && shown.row">
       <header>
-        <svg v-if="gate" width="18" height="18" viewBox="-9 -9 18 18" aria-hidden="true"><VerdictMark :verdict="result?.verdict" /></svg>
-        <h2>{{ labelOf(row) }}</h2>
+        <svg v-if="shown.gate" width="18" height="18" viewBox="-9 -9 18 18" aria-hidden="true"><VerdictMark :verdict="shown.result?.verdict" /></svg>
+        <h2>{{ labelOf(shown.row) }}</h2>
         <button class="quiet soft" title="Back to the plan's lists (Esc)" @click="selection.clear()">×</button>
       </header>
-      <p class="soft kind">{{ gate ? `${gate.kind.replace('_', ' ')} · ${gate.role}` : kindEntry(chosen.kind).word }}{{ where ? ` · ${where}` : '' }}</p>
-      <p v-if="gate" class="asks mono">{{ asksText(gate) || 'asks for nothing' }}</p>
-      <GateWhy v-if="gate && result" :records="records" :gate="gate" :result="result" />
-      <GateFixes v-if="gate && result" :records="records" :gate="gate" :result="result" />
+      <p class="soft kind">{{ shown.gate ? `${shown.gate.kind.replace('_', ' ')} · ${shown.gate.role}` : kindEntry(shown.chosen.kind).word }}{{ where ? ` · ${where}` : '' }}</p>
+      <p v-if="shown.gate" class="asks mono">{{ asksText(shown.gate) || 'asks for nothing' }}</p>
+      <template v-if="shown.gate && shown.result">
+        <GateWhy :records="shown.records" :gate="shown.gate" :result="shown.result" />
+        <GateFixes :records="shown.records" :gate="shown.gate" :result="shown.result" />
+      </template>
       <section v-if="own.length" data-test="own findings">
         <h3>{{ findings.current ? 'Also found' : 'Found' }}</h3>
         <ul class="own"><li v-for="found in own" :key="keyOf(found)"><button @click="findings.choose(found)">{{ found.says }}</button></li></ul>
       </section>
       <h3>Fields</h3>
-      <RecordEditor :records="records" :kind="chosen.kind" :record-key="chosen.key" />
-      <p class="acts"><button class="act plain" @click="remove">Delete this {{ kindEntry(chosen.kind).word }}</button></p>
+      <RecordEditor :records="shown.records" :kind="shown.chosen.kind" :record-key="shown.chosen.key" />
+      <p class="acts"><button class="act plain" @click="remove(shown.chosen)">Delete this {{ kindEntry(shown.chosen.kind).word }}</button></p>
     </template>
     <template v-else>
       <FindingsList />
-      <PlanLists :records="records" />
+      <PlanLists :records="shown.records" />
       <p class="soft note">In the lanes the line is the middle walk; within a stop the band is drawn in proportion between what was found on leaving the stops.</p>
     </template>
   </aside>
