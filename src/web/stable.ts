@@ -18,6 +18,11 @@ export function sameFields<T extends object>(a: T, b: T): boolean {
   return a === b || sameItems(Object.entries(a).flat(), Object.entries(b).flat())
 }
 
+/** Whether two lists of objects have the same fields, one by one. */
+export function sameEach<T extends object>(a: readonly T[], b: readonly T[]): boolean {
+  return a.length === b.length && a.every((item, i) => sameFields(item, b[i]!))
+}
+
 export function sameNumbers(a: Float64Array, b: Float64Array): boolean {
   if (a.length !== b.length) return false
   for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false

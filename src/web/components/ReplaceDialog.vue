@@ -3,14 +3,12 @@ import { ElDialog } from 'element-plus'
 import { computed, reactive, ref, watch } from 'vue'
 import { replaceAll, replaceName, replacementLabel, replacements } from '../../core/change/replace.ts'
 import { shapeFault } from '../../core/change/shape.ts'
-import type { Records } from '../../core/plan/records.ts'
 import { countText } from '../../core/view/numbers.ts'
 import { dialogs } from '../commands.ts'
 import { usePlanStore } from '../stores/plan.ts'
 import LongList from './LongList.vue'
 
 /** Finds and replaces in names, players' texts and ids; every place is shown before it is changed, and can be left out. */
-const props = defineProps<{ records: Records }>()
 const plan = usePlanStore()
 const options = reactive({ find: '', by: '', matchCase: false, names: true, ids: false })
 const left = ref(new Set<string>())
@@ -19,7 +17,7 @@ const byField = ref<HTMLInputElement>()
 /** Why it cannot be done. */
 const says = ref<string | null>(null)
 
-const all = computed(() => (dialogs.replace ? replacements(props.records, options) : []))
+const all = computed(() => (dialogs.replace && plan.records ? replacements(plan.records, options) : []))
 const keyOf = ({ key, what }: (typeof all.value)[number]) => `${key} ${what}`
 const chosen = computed(() => all.value.filter((one) => !left.value.has(keyOf(one))))
 
@@ -30,9 +28,10 @@ function toggle(key: string): void {
 }
 
 function replace(): void {
-  if (!chosen.value.length) return
-  const diff = replaceAll(props.records, chosen.value, replaceName(options, chosen.value))
-  says.value = shapeFault(props.records, diff)
+  const { records } = plan
+  if (!chosen.value.length || !records) return
+  const diff = replaceAll(records, chosen.value, replaceName(options, chosen.value))
+  says.value = shapeFault(records, diff)
   if (says.value) return
   plan.edit(diff)
   dialogs.replace = false

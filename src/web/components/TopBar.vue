@@ -3,11 +3,12 @@ import { useDark, useToggle } from '@vueuse/core'
 import { ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
-import { dialogs, paletteOpen } from '../commands.ts'
+import { paletteOpen } from '../commands.ts'
 import { countText } from '../../core/view/numbers.ts'
 import { useCheckStore } from '../stores/check.ts'
-import { usePlanStore, type SaveState } from '../stores/plan.ts'
+import { usePlanStore } from '../stores/plan.ts'
 import { views } from '../views/plan/views.ts'
+import EditState from './EditState.vue'
 import { useFileActions } from './file-actions.ts'
 
 const plan = usePlanStore()
@@ -18,21 +19,16 @@ const dark = useDark()
 const toggleDark = useToggle(dark)
 const { exportPlan, importPlan, renamePlan, copyPlan } = useFileActions()
 
-const states: Record<SaveState, string> = {
-  saved: 'Saved',
-  saving: 'Saving …',
-  offline: 'Server gone: kept here, sent when it is back',
-  clash: 'Waits for your choice',
-}
-const stateText = computed(() => states[plan.saveState] + (plan.saveState === 'offline' && plan.pending.length ? ` (${plan.pending.length})` : ''))
+/** Null: no plan is open. */
+const name = computed(() => plan.records?.head.name ?? null)
 const actions: Record<string, () => void> = { plans: () => void router.push('/'), rename: renamePlan, copy: copyPlan, import: importPlan, export: exportPlan }
 </script>
 
 <template>
   <header class="bar">
     <RouterLink to="/" class="brand">Tundrift</RouterLink>
-    <ElDropdown v-if="plan.records" trigger="click" @command="(name: string) => actions[name]?.()">
-      <button class="quiet plan" title="Plan menu">{{ plan.records.head.name }} ▾</button>
+    <ElDropdown v-if="name !== null" trigger="click" @command="(action: string) => actions[action]?.()">
+      <button class="quiet plan" title="Plan menu">{{ name }} ▾</button>
       <template #dropdown>
         <ElDropdownMenu>
           <ElDropdownItem command="plans">Other plans …</ElDropdownItem>
@@ -43,16 +39,11 @@ const actions: Record<string, () => void> = { plans: () => void router.push('/')
         </ElDropdownMenu>
       </template>
     </ElDropdown>
-    <nav v-if="plan.records" class="views" aria-label="Views">
+    <nav v-if="name !== null" class="views" aria-label="Views">
       <RouterLink v-for="view in views" :key="view.name" :to="{ name: view.name, params: { id: plan.id } }" exact-active-class="here" :title="`${view.word} (${view.key})`">{{ view.word }}<b v-if="view.name === 'walk' && redWalks" class="red" :title="`${countText(redWalks, 'walk')} the plan no longer bears out`" data-test="red walks">{{ redWalks }}</b></RouterLink>
     </nav>
     <span class="space" />
-    <template v-if="plan.records">
-      <span class="state" :class="plan.saveState" role="status" data-test="save-state">{{ stateText }}</span>
-      <button class="quiet" :disabled="!plan.undoName" :title="plan.undoName ? `Undo: ${plan.undoName} (Ctrl+Z)` : 'Nothing to undo'" aria-label="Undo" data-test="undo" @click="plan.undo()">↶</button>
-      <button class="quiet" :disabled="!plan.redoName" :title="plan.redoName ? `Redo: ${plan.redoName} (Ctrl+Shift+Z)` : 'Nothing to redo'" aria-label="Redo" data-test="redo" @click="plan.redo()">↷</button>
-      <button class="quiet" title="History (h)" @click="dialogs.history = true">History</button>
-    </template>
+    <EditState v-if="name !== null" />
     <button class="quiet" title="Commands and find (Ctrl+K)" @click="paletteOpen = true">Commands <kbd>Ctrl K</kbd></button>
     <button class="quiet" :aria-label="dark ? 'Light theme' : 'Dark theme'" :title="dark ? 'Light theme' : 'Dark theme'" @click="toggleDark()">{{ dark ? '☀' : '☾' }}</button>
   </header>
@@ -68,7 +59,5 @@ const actions: Record<string, () => void> = { plans: () => void router.push('/')
 .views a:hover { color: var(--bar-ink); }
 .views a.here { border-bottom-color: #e0b25a; color: var(--bar-ink); }
 .space { flex: 1; }
-.state { color: var(--bar-soft); }
-.state.offline, .state.clash { color: #f3c46b; font-weight: 600; }
 kbd { color: var(--bar-soft); font-family: var(--mono); font-size: 11px; margin-left: 4px; }
 </style>

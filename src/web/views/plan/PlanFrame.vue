@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onUnmounted, provide, ref, watch } from 'vue'
+import { computed, onUnmounted, provide, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { addCommands, dialogs } from '../../commands.ts'
 import HistoryDialog from '../../components/HistoryDialog.vue'
@@ -20,6 +20,8 @@ const check = useCheckStore()
 const findings = useFindingsStore()
 const selection = useSelectionStore()
 const { exportPlan, importPlan, renamePlan, copyPlan } = useFileActions()
+
+const isOpen = computed(() => plan.records !== null)
 
 /** The view that is open goes through gates in trouble in its own way, while there are no findings. */
 const ownSteps = ref<StepThroughTrouble | null>(null)
@@ -64,14 +66,14 @@ onUnmounted(takeBack)
     <h1>This plan was deleted in another window</h1>
     <p>What you see is still here: <button class="act" @click="exportPlan">Export it as a plan file</button> <RouterLink to="/">All plans</RouterLink></p>
   </div>
-  <div v-else-if="!plan.records" class="message soft">Opening the plan …</div>
+  <div v-else-if="!isOpen" class="message soft">Opening the plan …</div>
   <div v-else class="frame">
     <VerdictStrip @next="goToTrouble(1)" />
     <p v-if="plan.notice" class="notice" role="alert" data-test="notice">{{ plan.notice }} <button class="quiet" @click="plan.notice = null">Close</button></p>
     <p v-if="check.failure" class="notice" role="alert">{{ check.failure }}</p>
     <div class="work"><RouterView /></div>
     <HistoryDialog />
-    <ReplaceDialog :records="plan.records" />
+    <ReplaceDialog />
   </div>
 </template>
 

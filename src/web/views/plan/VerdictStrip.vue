@@ -8,6 +8,7 @@ import { countText, numberText } from '../../../core/view/numbers.ts'
 import { verdictOrder, verdictShort, verdictWords } from '../../../core/view/verdict-text.ts'
 import VerdictMark from '../../components/VerdictMark.vue'
 import { newKey } from '../../new-key.ts'
+import { sameEach, stable } from '../../stable.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useSelectionStore } from '../../stores/selection.ts'
@@ -20,7 +21,7 @@ defineEmits<{ next: [] }>()
 /** With more gates than there is room for, only those in trouble have a tick. */
 const roomFor = 90
 const met = computed(() => check.gates.filter(({ verdict }) => verdict !== 'off_route'))
-const ticks = computed(() => {
+const ticks = stable(() => {
   const shown = met.value.length > roomFor ? met.value.filter(({ verdict }) => verdict !== 'clear') : met.value
   const at = ({ met, due }: GateResult) => met?.stop ?? due?.stop ?? 0
   const keys = plan.records ? keysOf(plan.records, 'gate') : null
@@ -29,11 +30,11 @@ const ticks = computed(() => {
     const gate = plan.records?.gate.get(keys?.get(result.gate) ?? '')
     return gate ? [{ gate, result }] : []
   })
-})
-const counts = computed(() => verdictOrder.flatMap((verdict) => {
+}, sameEach)
+const counts = stable(() => verdictOrder.flatMap((verdict) => {
   const n = check.gates.filter((gate) => gate.verdict === verdict).length
   return n ? [{ verdict, n, word: n === 1 ? verdictWords[verdict].one : verdictWords[verdict].many }] : []
-}))
+}), sameEach)
 /** Why no gate is checked, and what mends it; null: they are, or there is nothing to go through yet. */
 const missing = computed(() => {
   const { records } = plan
