@@ -63,7 +63,7 @@ function formOf(curve: Curve, points: readonly FitPoint[], kind: FitKind): Form 
   if (curve.rule.kind !== 'formula') return null
   const { text } = curve.rule
   const node = parseOrNull(text)
-  const numbers = node ? [...allNodes(node)].filter((part) => part.type === 'number').sort((a, b) => a.from - b.from) : []
+  const numbers = node ? allNodes(node).filter((part) => part.type === 'number').sort((a, b) => a.from - b.from) : []
   if (!numbers.length) return null
   const written = (values: readonly number[], exact: boolean) => numbers.reduceRight((all, { from, to }, i) => {
     const value = exact ? values[i]! : rounded(values[i]!, 4)

@@ -150,7 +150,8 @@ export class Streams {
 
   /** The next number of stream `i`. */
   next(i: number): number {
-    const [b, c] = [this.b[i]!, this.c[i]!]
+    const b = this.b[i]!
+    const c = this.c[i]!
     const t = (this.a[i]! + b + this.counter[i]!) | 0
     this.counter[i]! += 1
     this.a[i] = b ^ (b >>> 9)

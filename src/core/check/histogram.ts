@@ -225,6 +225,7 @@ export class Histogram {
   }
 
   private at(quantiles: readonly number[], never = 0): number[] {
+    if (this.only && never === 0) return quantiles.map(() => this.only!.value)
     const listed = this.listed()
     const reached = whereReached(listed?.weights ?? this.dense, quantiles.map((q) => q * (this.total + never)))
     const found = reached.map((i) => (listed ? listed.values[i]! : (this.base + i) / this.parts))

@@ -4,7 +4,8 @@
  */
 export function whereReached(weights: ArrayLike<number>, wanted: readonly number[]): number[] {
   const found: number[] = []
-  let [i, sum] = [-1, 0]
+  let i = -1
+  let sum = 0
   for (const weight of wanted) {
     const enough = weight * (1 - 1e-12)
     // The first is reached with some value, though it be of no weight.

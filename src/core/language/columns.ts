@@ -76,7 +76,7 @@ const { isZero, compare } = plainArithmetic
 /** The value of a tree without names; null where it has some, or fails. */
 function constantOf(node: Node): number | null {
   if (node.type === 'number') return constantValue(node)
-  return [...allNodes(node)].some((part) => part.type === 'name') ? null : constantValue(node)
+  return allNodes(node).some((part) => part.type === 'name') ? null : constantValue(node)
 }
 
 function isOfValues({ name }: Node & { type: 'call' }): boolean {
@@ -209,6 +209,6 @@ const largestFactor = 1e9
 
 function isSafe(node: Node & { type: 'binary' }): boolean {
   if (node.op !== '*') return true
-  const products = [...allNodes(node)].filter((part) => part.type === 'binary' && part.op === '*')
+  const products = allNodes(node).filter((part) => part.type === 'binary' && part.op === '*')
   return products.length === 1 && [node.left, node.right].some((side) => Math.abs(constantOf(side) ?? Infinity) <= largestFactor)
 }

@@ -175,7 +175,8 @@ export function children(node: Node): Node[] {
 }
 
 /** Every node of the tree in the order written, parents before their parts. */
-export function* allNodes(node: Node): Generator<Node> {
-  yield node
-  for (const child of children(node)) yield* allNodes(child)
+export function allNodes(node: Node, found: Node[] = []): Node[] {
+  found.push(node)
+  for (const child of children(node)) allNodes(child, found)
+  return found
 }

@@ -94,7 +94,8 @@ function prepareBinary<C>(node: Node & { type: 'binary' }, resolve: ResolveRange
   }
   const apply = ofTwo[node.op]
   return (context) => {
-    const [a, b] = [left(context), right(context)]
+    const a = left(context)
+    const b = right(context)
     return a && b && finite(apply(a, b))
   }
 }

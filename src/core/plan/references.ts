@@ -16,8 +16,8 @@ export const allCharacters = 'all'
  * `steps`: the same, with * for the numbers of entries.
  */
 export function eachReference(kind: KindName, row: object, tell: (named: KindName, id: string, path: () => Path, steps: readonly string[]) => void): void {
-  for (const { steps, named } of patternsOf(kind).refs) {
-    visit(row, steps, (id, path) => {
+  for (const { pattern, named } of patternsOf(kind).refs) {
+    visit(row, pattern, (id, { path, steps }) => {
       if (!(named === 'character' && id === allCharacters)) tell(named, id, path, steps)
     })
   }
@@ -32,7 +32,7 @@ export function referencesOf(kind: KindName, row: object): Reference[] {
 
 /** Tells of every requirement that a record holds, in the same way. */
 export function eachText(kind: KindName, row: object, tell: (text: string, path: () => Path) => void): void {
-  for (const steps of patternsOf(kind).texts) visit(row, steps, tell)
+  for (const pattern of patternsOf(kind).texts) visit(row, pattern, (text, { path }) => tell(text, path))
 }
 
 export function textsOf(kind: KindName, row: object): { text: string; path: Path }[] {
@@ -41,9 +41,17 @@ export function textsOf(kind: KindName, row: object): { text: string; path: Path
   return texts
 }
 
+/** Steps to texts in a record, of which each * stands for all entries of a list. */
+interface Pattern {
+  steps: readonly string[]
+  /** While a text is told of: the numbers of the entries that it is within, and its whole path. */
+  entries: number[]
+  path: () => Path
+}
+
 interface Patterns {
-  refs: { steps: string[]; named: KindName }[]
-  texts: string[][]
+  refs: { pattern: Pattern; named: KindName }[]
+  texts: Pattern[]
 }
 
 /** The paths of kinds.ts cut into their steps, once for each kind. */
@@ -51,25 +59,32 @@ const cut = new Map<KindName, Patterns>()
 function patternsOf(kind: KindName): Patterns {
   if (!cut.has(kind)) {
     const { refs, texts } = kindEntry(kind)
-    cut.set(kind, { refs: Object.entries(refs).map(([pattern, named]) => ({ steps: pattern.split('.'), named })), texts: texts.map((pattern) => pattern.split('.')) })
+    cut.set(kind, { refs: Object.entries(refs).map(([path, named]) => ({ pattern: patternOf(path), named })), texts: texts.map(patternOf) })
   }
   return cut.get(kind)!
 }
 
-/** Every text at a path, of which each * stands for all entries of a list. `entries`: those that it is within, while it is told of. */
-function visit(value: unknown, steps: readonly string[], tell: (value: string, path: () => Path) => void, at = 0, entries: number[] = []): void {
-  const step = steps[at]
-  if (step === undefined) {
-    if (typeof value !== 'string') return
+function patternOf(path: string): Pattern {
+  const [steps, entries]: [string[], number[]] = [path.split('.'), []]
+  return { steps, entries, path: () => {
     let entry = 0
-    return tell(value, () => steps.map((one) => (one === '*' ? entries[entry++]! : one)))
+    return steps.map((step) => (step === '*' ? entries[entry++]! : step))
+  } }
+}
+
+/** Tells of every text that a pattern leads to. */
+function visit(value: unknown, pattern: Pattern, tell: (value: string, pattern: Pattern) => void, at = 0): void {
+  const step = pattern.steps[at]
+  if (step === undefined) {
+    if (typeof value === 'string') tell(value, pattern)
+    return
   }
   if (value === null || typeof value !== 'object') return
-  if (step !== '*') return visit((value as Record<string, unknown>)[step], steps, tell, at + 1, entries)
-  const list = value as unknown[]
+  if (step !== '*') return visit((value as Record<string, unknown>)[step], pattern, tell, at + 1)
+  const [list, { entries }] = [value as unknown[], pattern]
   for (let i = 0; i < list.length; i++) {
     entries.push(i)
-    visit(list[i], steps, tell, at + 1, entries)
+    visit(list[i], pattern, tell, at + 1)
     entries.pop()
   }
 }

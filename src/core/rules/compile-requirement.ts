@@ -34,7 +34,7 @@ export function compileRequirement(text: string, index: PlanIndex, game: Game): 
     holds: (state) => !plainArithmetic.isZero(value(state)),
     kindest: kindestOf(node, (named) => kindestResolver(named, index, game)),
     direction: direction(node, someoneJoins),
-    comparisons: [...allNodes(node)].filter(isComparison).sort((a, b) => a.from - b.from).map((c) => compileComparison(c, text, resolve)),
+    comparisons: allNodes(node).filter(isComparison).sort((a, b) => a.from - b.from).map((c) => compileComparison(c, text, resolve)),
     truths: truthsOf(node, text, resolve),
     reads: readsOf(node, index, game),
   }
@@ -102,7 +102,7 @@ function readsOf(node: Node, index: PlanIndex, game: Game): Reads {
 }
 
 function compileComparison(node: Node & { type: 'binary' }, text: string, resolve: (named: Named) => Value): GameComparison {
-  const isConstant = (side: Node) => [...allNodes(side)].every((part) => part.type !== 'name')
+  const isConstant = (side: Node) => allNodes(side).every((part) => part.type !== 'name')
   const constant = isConstant(node.right) ? 'right' : isConstant(node.left) ? 'left' : null
   return {
     text: textOf(node, text),

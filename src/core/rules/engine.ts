@@ -62,7 +62,9 @@ export function takeAtOnce(game: Game, state: State, s: number, units: number, p
   const { yieldsFrom, yieldTally, yieldMin, yieldMax } = game.columns
   state.taken[s]! += units
   for (let y = yieldsFrom[s]!; y < yieldsFrom[s + 1]!; y++) {
-    const [min, max, tally] = [yieldMin[y]!, yieldMax[y]!, yieldTally[y]!]
+    const min = yieldMin[y]!
+    const max = yieldMax[y]!
+    const tally = yieldTally[y]!
     let amount = min * units
     if (min !== max) {
       amount = 0

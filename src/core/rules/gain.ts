@@ -25,11 +25,7 @@ export interface Entered {
 
 /** Gives yields one after another; the rewards they earn are all given before the next (docs/model.md 2). */
 export function giveAll(game: Game, state: State, yields: readonly GameYield[], play: Play): void {
-  for (const y of yields) {
-    const entered: Entered[] = []
-    give(game, state, y, play, entered)
-    giveRewards(game, state, entered, play)
-  }
+  for (const y of yields) giveAmount(game, state, y.tally, amountOf(y, play), play)
 }
 
 /** Sets new caps one after another; those whose limit rises climb once, then rewards are given. */
@@ -59,8 +55,8 @@ export function giveAmount(game: Game, state: State, tally: number, amount: numb
   if (entered.length) giveRewards(game, state, entered, play)
 }
 
-function give(game: Game, state: State, y: GameYield, play: Play, entered: Entered[]): void {
-  credit(game, state, y.tally, y.min === y.max ? y.min : play.roll(y), play, entered)
+function amountOf(y: GameYield, play: Play): number {
+  return y.min === y.max ? y.min : play.roll(y)
 }
 
 function credit(game: Game, state: State, t: number, amount: number, play: Play, entered: Entered[]): void {
@@ -89,7 +85,7 @@ export function giveRewards(game: Game, state: State, queue: Entered[], play: Pl
     for (const reward of game.characters[character]!.rewards) {
       if (reward.level !== 'every' && reward.level !== level) continue
       play.events?.push({ type: 'reward', character, level })
-      for (const y of reward.yields) give(game, state, y, play, queue)
+      for (const y of reward.yields) credit(game, state, y.tally, amountOf(y, play), play, queue)
     }
   }
 }

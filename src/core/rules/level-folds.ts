@@ -23,7 +23,8 @@ export function isLevelFold(name: string): name is LevelFold {
 /** What the levels of all who are present come to. */
 export function foldedLevels(name: LevelFold, { level, present }: State): number {
   const { add, end } = levelFolds[name]
-  let [so, n] = [0, 0]
+  let so = 0
+  let n = 0
   for (let c = 0; c < level.length; c++) if (present[c]) so = add(so, level[c]!, ++n)
   return end && n ? end(so, n) : so
 }

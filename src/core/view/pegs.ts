@@ -31,7 +31,7 @@ export function pegsOf(gate: Asking, leader: string | null): readonly Peg[] {
 
 function foundPegs(gate: Asking, leader: string | null): Peg[] {
   const node = parseOrNull(gate.requires)
-  const comparisons = node ? [...allNodes(node)].filter(isComparison).sort((a, b) => a.from - b.from) : []
+  const comparisons = node ? allNodes(node).filter(isComparison).sort((a, b) => a.from - b.from) : []
   const asked = comparisons.flatMap((comparison, index): Peg[] => {
     const [side, number, op] = constantValue(comparison.right) !== null
       ? [comparison.left, comparison.right, comparison.op]

@@ -18,7 +18,7 @@ export const textMismatch: FindingRule = ({ game }) => {
     const plain = gate.lockedText.replace(/\{[^{}]*\}/g, '')
     if (!/\d/.test(plain)) return []
     const asked = new Set([
-      ...(gate.requires.node ? [...allNodes(gate.requires.node)].flatMap((node) => (node.type === 'number' ? [Number(node.text)] : [])) : []),
+      ...(gate.requires.node ? allNodes(gate.requires.node).flatMap((node) => (node.type === 'number' ? [Number(node.text)] : [])) : []),
       ...gate.costs.map((cost) => fromUnits(cost.amount)),
     ])
     const strays = numbersIn(plain).filter((number) => !asked.has(Number(number)))

@@ -32,7 +32,7 @@ function scaled(curve: Row<'curve'>, factor: number): CurveRule {
   if (rule.kind === 'growth') return { ...rule, base: times(rule.base), add: times(rule.add) }
   if (rule.kind === 'table') return { ...rule, values: rule.values.map(times) }
   const node = parseOrNull(rule.text)
-  const usesPrev = node !== null && [...allNodes(node)].some((part) => part.type === 'name' && part.name === 'prev')
+  const usesPrev = node !== null && allNodes(node).some((part) => part.type === 'name' && part.name === 'prev')
   // A value that is made from the one before it cannot be scaled in its text.
   if (usesPrev || node === null || mentions(node).length) return { kind: 'table', values: curveValues(curve).values.map((value) => times(value.toNumber())) }
   return { kind: 'formula', text: `(${rule.text.replace(/#.*$/gm, '').trim()}) * ${factor}` }

@@ -13,12 +13,12 @@ export const unbounded = 1e15
 /** The greatest number that a requirement asks of what `isMeant` finds in it; above it all amounts are alike to it. */
 export function greatestAsked(game: Game, { requires }: GameItem, isMeant: (node: Node) => boolean): number {
   if (!requires.node) return 0
-  const comparisons = [...allNodes(requires.node)].filter(isComparison)
-  const asked = comparisons.filter((comparison) => [...allNodes(comparison)].some(isMeant)).map((comparison) => askedIn(game, comparison, isMeant))
-  const inComparisons = comparisons.flatMap((comparison) => [...allNodes(comparison)])
-  const bare = [...allNodes(requires.node)].filter((node) => isMeant(node) && !inComparisons.includes(node))
+  const comparisons = allNodes(requires.node).filter(isComparison)
+  const asked = comparisons.filter((comparison) => allNodes(comparison).some(isMeant)).map((comparison) => askedIn(game, comparison, isMeant))
+  const inComparisons = comparisons.flatMap((comparison) => allNodes(comparison))
+  const bare = allNodes(requires.node).filter((node) => isMeant(node) && !inComparisons.includes(node))
   // Standing alone it is a truth, for which anything is enough, unless it is reckoned with.
-  const isReckoned = bare.length > 0 && [...allNodes(requires.node)].flatMap(reckonedIn).some((node) => [...allNodes(node)].some((part) => bare.includes(part)))
+  const isReckoned = bare.length > 0 && allNodes(requires.node).flatMap(reckonedIn).some((node) => allNodes(node).some((part) => bare.includes(part)))
   return Math.max(0, ...asked, isReckoned ? unbounded : 0)
 }
 
@@ -34,7 +34,7 @@ function askedIn(game: Game, { left, right }: Node & { type: 'binary' }, isMeant
   }
   const parts = [...weights.values()].filter(({ weight }) => weight !== 0)
   const isOneSided = parts.every(({ weight }) => Math.sign(weight) === Math.sign(parts[0]!.weight)) && (parts.length < 2 || !parts.some(({ node }) => canBeNegative(game, node)))
-  const meant = parts.filter(({ node }) => [...allNodes(node)].some(isMeant))
+  const meant = parts.filter(({ node }) => allNodes(node).some(isMeant))
   return Math.max(0, ...meant.map((part) => {
     // Where others can weigh against it, it tips the scales alone past all that they can ever weigh.
     const against = isOneSided ? 0 : parts.reduce((sum, other) => (other === part ? sum : sum + Math.abs(other.weight) * greatestOf(game, other.node)), 0)
@@ -110,7 +110,7 @@ const highestOf = ({ curve }: Game['characters'][number]) => curve?.maxLevel ?? 
 
 /** Whether something asked for can fall below 0. */
 function canBeNegative(game: Game, asked: Node): boolean {
-  return [...allNodes(asked)].some((node) => node.type === 'name' && (game.tallies[indexOf(game, 'tallies', node.name)]?.min ?? 0) < 0)
+  return allNodes(asked).some((node) => node.type === 'name' && (game.tallies[indexOf(game, 'tallies', node.name)]?.min ?? 0) < 0)
 }
 
 /** How many times as much one must have for as much to come of it alone: an average is shared by all characters. */

@@ -138,7 +138,8 @@ export class ComparisonRecord {
   addColumn(has: Column, need: Column, holds: Marks, who: Marks, weight: number): void {
     this.has.addColumn(has, weight, who)
     if (this.reader.constant === null) this.need.addColumn(need, weight, who)
-    let [held, asked] = [0, 0]
+    let held = 0
+    let asked = 0
     for (let i = 0; i < who.length; i++) {
       held += holds[i]! * who[i]!
       asked += who[i]!

@@ -206,7 +206,8 @@ export class Bounds {
   canPay(costs: readonly GameCost[]): Outcome {
     let outcome: Outcome = 'yes'
     for (const { tally } of costs) {
-      const [{ min }, asked] = [this.game.tallies[tally]!, askedOf(costs, tally)]
+      const { min } = this.game.tallies[tally]!
+      const asked = askedOf(costs, tally)
       if (min === -Infinity || this.low.tallies[tally]! - asked >= min) continue
       if (this.high.tallies[tally]! - asked < min) return 'no'
       outcome = 'maybe'
@@ -233,8 +234,10 @@ export class Bounds {
     const { tally: t, min, max } = change
     if (coming === 'may') this.pending[t]! += 1
     if (coming !== 'done') this.hold(change, most)
-    const [low, high] = [Math.min(least * min, most * min), Math.max(least * max, most * max)]
-    const [lowest, highest] = [Math.min(0, most * min), Math.max(0, most * max)]
+    const low = Math.min(least * min, most * min)
+    const high = Math.max(least * max, most * max)
+    const lowest = Math.min(0, most * min)
+    const highest = Math.max(0, most * max)
     if (this.isHeld[t]) this.changeHeld(change, coming, low, high)
     else {
       this.least[t]! += coming === 'once' ? low : coming === 'may' ? lowest : low - lowest
@@ -261,14 +264,15 @@ export class Bounds {
   /** XP for all who listen, of players with the least and with the most of it. */
   private gain(t: number, yields: readonly GameYield[], coming: Coming, { least, most }: Units): void {
     for (const { min, max } of yields) {
-      const [below, above]: [Entered[], Entered[]] = [[], []]
+      const below: Entered[] = []
+      const above: Entered[] = []
       for (const c of this.game.tallies[t]!.listeners) {
         const { curve } = this.game.characters[c]!
         if (!curve || !this.isReckoned[c] || !this.low.present[c]) continue
         if (coming !== 'may') gain(this.low, c, c, curve, limitOf(this.game, this.low, c), least * min, plainPlay, below)
         if (coming !== 'done') gain(this.high, c, c, curve, limitOf(this.game, this.high, c), most * max, plainPlay, above)
       }
-      this.reward(below, above)
+      if (below.length || above.length) this.reward(below, above)
     }
   }
 

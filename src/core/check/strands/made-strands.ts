@@ -113,10 +113,13 @@ function commonDivisor(a: number, b: number): number {
 
 /** About how many multiplications a sum takes: it is as wide as what is not negligible of it, until it is followed by its waves. */
 function expectedEffort(parts: readonly Part[], step: number): number {
-  let [effort, range, variance] = [0, 0, 0]
+  let effort = 0
+  let range = 0
+  let variance = 0
   for (const { change: { min, max }, count, share } of parts) {
     if (share === 0) continue
-    const [mean, width] = [(min + max) / 2 / step, (max - min) / step]
+    const mean = (min + max) / 2 / step
+    const width = (max - min) / step
     range += count * (share < 1 ? Math.max(Math.abs(min), Math.abs(max)) / step : width)
     variance += count * share * (width ** 2 / 12 + (1 - share) * mean ** 2)
     const values = Math.min(range, 2 * deviations * Math.sqrt(variance))

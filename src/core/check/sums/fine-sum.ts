@@ -23,28 +23,22 @@ export const hair = 1e-11
 
 /** A sum of independent parts: value by value as long as it is short, then by its waves, which are few where it is smooth. */
 export class FineSum {
+  from: number
+  end: number
   /** How likely each value is; null: nobody has had to see that of the waves yet. */
   private values: Spread | null
   private waves: Waves | null
   private readonly likely = new LikelyRange()
   private readonly room = roomsInTurn()
-  private range: [number, number]
   /** By share: how many deviations from the mean its quantile was. */
   private readonly lastFound = new Map<number, number>()
 
   constructor(start = Spread.at(0)) {
     this.values = start
-    this.range = [start.from, start.end]
+    this.from = start.from
+    this.end = start.end
     this.likely.add(start)
     this.waves = wavesOf(start)
-  }
-
-  get from(): number {
-    return this.range[0]
-  }
-
-  get end(): number {
-    return this.range[1]
   }
 
   get isRough(): boolean {
@@ -68,19 +62,21 @@ export class FineSum {
   private addToValues(part: Spread): void {
     const values = this.whole().plus(part, this.room)
     this.values = values
-    this.range = [values.from, values.end]
+    this.from = values.from
+    this.end = values.end
     this.waves = wavesOf(values)
   }
 
   private addToWaves(part: Spread, waves: Waves): void {
-    const [from, end] = this.likely.range
-    const range: [number, number] = [Math.max(from, this.from + part.from), Math.min(end, this.end + part.end - 1)]
-    const length = range[1] - range[0]
+    const from = Math.max(this.likely.from, this.from + part.from)
+    const end = Math.min(this.likely.end, this.end + part.end - 1)
+    const length = end - from
     if (length > longest) return this.addToValues(part)
     // Its ends must not run into each other.
     this.waves = length > waves.size ? Waves.of(this.whole(), sizeFor(roomy * length)) : waves
     this.waves.add(part)
-    this.range = range
+    this.from = from
+    this.end = end
     this.values = null
   }
 

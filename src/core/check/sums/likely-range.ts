@@ -19,7 +19,8 @@ export class LikelyRange {
 
   add(part: Spread): void {
     const { mean, variance } = part.moments
-    const [down, up] = [mean - part.from, part.end - 1 - mean]
+    const down = mean - part.from
+    const up = part.end - 1 - mean
     const kind = this.kindWithin(Math.max(down, up))
     this.mean += mean
     this.variance += variance
@@ -38,16 +39,22 @@ export class LikelyRange {
     return Math.sqrt(this.variance)
   }
 
-  /** From, and to before. */
-  get range(): [number, number] {
-    return [Math.floor(this.mean - this.furthest('down')), Math.ceil(this.mean + this.furthest('up')) + 1]
+  get from(): number {
+    return Math.floor(this.mean - this.furthest('down'))
+  }
+
+  /** One more than the last value. */
+  get end(): number {
+    return Math.ceil(this.mean + this.furthest('up')) + 1
   }
 
   /** Parts that go less far are taken together (Bernstein's inequality), the others as far as they may go, whichever is nearest. */
   private furthest(way: 'down' | 'up'): number {
     let apart = 0
     for (const kind of this.kinds) apart += kind[way]
-    let [nearest, variance, distance] = [apart, 0, 1]
+    let nearest = apart
+    let variance = 0
+    let distance = 1
     for (const kind of this.kinds) {
       apart -= kind[way]
       variance += kind.variance

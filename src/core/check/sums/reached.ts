@@ -12,7 +12,8 @@ const mostGuesses = 8
  * It is looked for from a guess on, where it would be in a bell.
  */
 export function reached(below: (value: number) => number, wanted: number, from: number, end: number, guess: number, { mean, deviation }: Bell): number {
-  let [low, high] = [from - 1, end - 1]
+  let low = from - 1
+  let high = end - 1
   let value = guess
   for (let tries = 0; high - low > 1; tries++) {
     value = tries < mostGuesses ? Math.min(Math.max(Math.round(value), low + 1), high - 1) : Math.floor((low + high) / 2)

@@ -52,7 +52,8 @@ export class Spread {
   }
 
   private reckoned(): Moments {
-    let [sum, squares] = [0, 0]
+    let sum = 0
+    let squares = 0
     for (let i = 0; i < this.weights.length; i++) {
       sum += i * this.weights[i]!
       squares += i * i * this.weights[i]!
@@ -183,7 +184,8 @@ function addSome(sum: Float64Array, wide: Float64Array, sparse: Float64Array, po
 }
 
 function trimmed(from: number, weights: Float64Array, points: number): Spread {
-  let [first, end] = [0, weights.length]
+  let first = 0
+  let end = weights.length
   while (first < end && weights[first]! < negligible) first++
   while (end > first && weights[end - 1]! < negligible) end--
   return new Spread(from + first, weights.subarray(first, end), Math.min(points, end - first))

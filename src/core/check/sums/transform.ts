@@ -48,9 +48,14 @@ export function convolvedByTransform(a: Float64Array, b: Float64Array, sum: Floa
 /** Makes of the transform of a + ib that of a * b: (z(k)² − z̄(−k)²) / 4i. */
 function multiply(z: Float64Array, size: number): void {
   for (let k = 0; k <= size / 2; k++) {
-    const [i, j] = [2 * k, 2 * ((size - k) % size)]
-    const [x, y, u, v] = [z[i]!, z[i + 1]!, z[j]!, z[j + 1]!]
-    const [re, im] = [(x * y + u * v) / 2, (u * u - v * v - x * x + y * y) / 4]
+    const i = 2 * k
+    const j = 2 * ((size - k) % size)
+    const x = z[i]!
+    const y = z[i + 1]!
+    const u = z[j]!
+    const v = z[j + 1]!
+    const re = (x * y + u * v) / 2
+    const im = (u * u - v * v - x * x + y * y) / 4
     z[i] = re
     z[i + 1] = im
     z[j] = re

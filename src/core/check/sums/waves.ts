@@ -52,7 +52,8 @@ export class Waves {
     const by = this.wavesOf(part)
     let faded = 0
     for (let i = 0; i < waves.length; i += 2) {
-      const [a, b] = [waves[i]!, waves[i + 1]!]
+      const a = waves[i]!
+      const b = waves[i + 1]!
       const re = a * by[i]! - b * by[i + 1]!
       const im = a * by[i + 1]! + b * by[i]!
       waves[i] = re
@@ -67,7 +68,8 @@ export class Waves {
     const { numbers, waves } = this
     let count = 0
     for (let i = 0; i < numbers.length; i++) {
-      const [re, im] = [waves[2 * i]!, waves[2 * i + 1]!]
+      const re = waves[2 * i]!
+      const im = waves[2 * i + 1]!
       if (i > 0 && isFaint(re, im)) continue
       numbers[count] = numbers[i]!
       waves[2 * count] = re
@@ -133,7 +135,8 @@ export class Waves {
       const k = numbers[i]!
       const cot = k * 2 === size ? 0 : 1 / Math.tan((Math.PI * k) / size)
       const share = (k * 2 === size ? 1 : 2) / size / 2
-      const [re, im] = [waves[2 * i]!, waves[2 * i + 1]!]
+      const re = waves[2 * i]!
+      const im = waves[2 * i + 1]!
       sums[2 * i] = share * (im * cot - re)
       sums[2 * i + 1] = share * (-re * cot - im)
     }
@@ -147,8 +150,10 @@ export class Waves {
     spectrum.fill(0)
     let height = 0
     for (let i = 0; i < numbers.length; i++) {
-      const [k, mirrored] = [numbers[i]!, within(-numbers[i]!, size)]
-      const [re, im] = [waves[2 * i]!, waves[2 * i + 1]!]
+      const k = numbers[i]!
+      const mirrored = within(-k, size)
+      const re = waves[2 * i]!
+      const im = waves[2 * i + 1]!
       spectrum[2 * mirrored] = spectrum[2 * k] = re
       spectrum[2 * k + 1] = im
       spectrum[2 * mirrored + 1] = k === mirrored ? 0 : -im
