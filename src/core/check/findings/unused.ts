@@ -4,28 +4,37 @@ import { kindEntry, kindNames, type KindName } from '../../plan/kinds.ts'
 import { labelOf } from '../../plan/label-of.ts'
 import { inOrder, type Records } from '../../plan/records.ts'
 import { eachReference, eachText } from '../../plan/references.ts'
+import { remembered } from '../../plan/remembered.ts'
 import { finding, type FindingRule } from './finding-rule.ts'
 
 const readKinds = ['tally', 'curve', 'pattern'] as const satisfies KindName[]
-type Read = Map<KindName, Set<string>>
+type Read = ReadonlyMap<KindName, ReadonlySet<string>>
 
 /** The ids of these kinds that a requirement or another record of the game reads; what only gives a tally does not read it. */
 function idsRead(records: Records): Read {
-  const read: Read = new Map(readKinds.map((kind) => [kind, new Set()]))
-  const texts = new Set<string>()
-  for (const kind of kindNames.filter((name) => !kindEntry(name).loose)) {
+  const byKind = kindNames.filter((kind) => !kindEntry(kind).loose).map((kind) => idsReadBy(records, kind))
+  return new Map(readKinds.map((kind) => [kind, new Set(byKind.flatMap((read) => [...read.get(kind)!]))]))
+}
+
+/** By what was read, what it reads: most edits are of one kind. */
+const known = new WeakMap<object, Read>()
+
+function idsReadBy(records: Records, kind: KindName): Read {
+  return remembered(known, records[kind], () => {
+    const read = new Map<KindName, Set<string>>(readKinds.map((named) => [named, new Set()]))
+    const texts = new Set<string>()
     for (const row of inOrder(records, kind)) {
       eachReference(kind, row, (named, id, _, steps) => {
         if (!steps.includes('yields')) read.get(named)?.add(id)
       })
       eachText(kind, row, (text) => texts.add(text))
     }
-  }
-  for (const text of texts) {
-    const node = parseOrNull(text)
-    if (node) for (const mention of mentions(node)) read.get(mention.kind)?.add(mention.id)
-  }
-  return read
+    for (const text of texts) {
+      const node = parseOrNull(text)
+      if (node) for (const mention of mentions(node)) read.get(mention.kind)?.add(mention.id)
+    }
+    return read
+  })
 }
 
 /** unused: a tally, curve or pattern that nothing reads, a form that no level of its character shows, and a passage that nobody comes to. */

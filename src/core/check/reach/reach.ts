@@ -47,6 +47,8 @@ export class Reach {
   private readonly gainedHere: Map<number, Float64Array>
   /** By character: the highest level whose rewards have been given. */
   private readonly rewarded: Int32Array
+  /** By character: the level come to, and the XP that it took. */
+  private readonly climbed: { level: number; spent: number }[]
   /** What is held, kept up as it grows; of what resets in a place, what the place last asked for has. */
   private readonly now: State
   private readonly resetting: number[]
@@ -76,6 +78,7 @@ export class Reach {
     this.from = options.from ?? newState(game)
     this.begin = this.from.place >= 0 ? this.from.place : game.start
     this.rewarded = this.from.level.slice()
+    this.climbed = game.characters.map((_, c) => ({ level: this.from.level[c]!, spent: 0 }))
     this.now = cloneState(this.from)
     this.resetting = game.tallies.flatMap((tally, t) => (tally.resets === 'place' ? [t] : []))
     const resets = new Set(this.resetting)
@@ -151,15 +154,17 @@ export class Reach {
     if (!curve || !this.now.present[c] || t < 0) return held
     const gained = this.gained[t]! + (this.game.tallies[t]!.resets === 'place' ? (this.gainedHere.get(place)?.[t] ?? 0) : 0)
     const limit = Math.min(curve.maxLevel, this.now.cap[c]!)
-    let xp = gained * curve.grain + this.from.xp[c]!
-    let level = held
-    while (level < limit) {
-      const value = valueAt(curve, level)
+    const total = gained * curve.grain + this.from.xp[c]!
+    // What all places have together only grows: it goes on from where it was.
+    const climbed = this.game.tallies[t]!.resets === 'place' ? { level: held, spent: 0 } : this.climbed[c]!
+    while (climbed.level < limit) {
+      const value = valueAt(curve, climbed.level)
+      const xp = total - climbed.spent
       if (curve.levelUpAt === 'reached' ? xp < value : xp <= value) break
-      if (curve.counts === 'step') xp -= value
-      level++
+      if (curve.counts === 'step') climbed.spent += value
+      climbed.level++
     }
-    return level
+    return climbed.level
   }
 
   private visit(place: number): void {
@@ -342,17 +347,18 @@ function liveAndAskedFor(game: Game): readonly number[] {
 
 /** Whether reach is no more than what some order of play does: the plan has nothing that it takes too kindly (docs/checks.md 2). */
 export function isExact(game: Game): boolean {
-  const items = [...game.sources, ...game.gates]
-  const yields = [...items.flatMap((item) => item.yields), ...game.characters.flatMap((c) => c.rewards.flatMap((r) => r.yields))]
-  const capped = items.some((item) => item.caps.length > 0) || game.characters.some((c) => c.cap !== null)
+  const isEach = (is: (item: GameSource | GameGate) => boolean) => game.sources.every(is) && game.gates.every(is)
+  const isPlain = (yields: readonly GameYield[]) => yields.every((y) => y.min === y.max && y.min >= 0)
+  const capped = !isEach((item) => item.caps.length === 0) || game.characters.some((c) => c.cap !== null)
   const curves = game.characters.flatMap((c) => c.curve ?? [])
   return (
     game.gates.every((gate) => gate.costs.length === 0) &&
     game.sources.every((source) => source.takes.length === 0) &&
     game.tallies.every((tally) => tally.resets === 'never') &&
-    yields.every((y) => y.min === y.max && y.min >= 0) &&
+    isEach(({ yields }) => isPlain(yields)) &&
+    game.characters.every(({ rewards }) => rewards.every(({ yields }) => isPlain(yields))) &&
     game.characters.every((c) => c.joins === null) &&
     curves.every((curve) => curve.remainder !== 'clear' && curve.levelsPerGain !== 'one' && (!capped || curve.atTop === 'bank')) &&
-    items.every((item) => item.requires.direction === 'rising' || item.requires.direction === 'constant')
+    isEach(({ requires: { direction } }) => direction === 'rising' || direction === 'constant')
   )
 }

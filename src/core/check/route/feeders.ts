@@ -155,11 +155,16 @@ export class Feeders {
   /** With all sources and gates that change what is in it. */
   private whole(core: Core): Portion {
     const { sources, gates, targets } = emptyPortion()
-    const addAll = (to: Set<number>, lists: readonly (readonly number[])[]) => {
-      for (const list of lists) for (const i of list) to.add(i)
+    for (const t of core.tallies) {
+      sources.addAll(this.sourcesOf[t]!)
+      gates.addAll(this.gatesOf[t]!)
     }
-    addAll(sources, [...[...core.tallies].map((t) => this.sourcesOf[t]!), ...[...core.characters].map((c) => this.capSources[c]!), [...core.counted]])
-    addAll(gates, [...[...core.tallies].map((t) => this.gatesOf[t]!), ...[...core.characters].map((c) => this.capGates[c]!), [...core.asked]])
+    for (const c of core.characters) {
+      sources.addAll(this.capSources[c]!)
+      gates.addAll(this.capGates[c]!)
+    }
+    sources.addAll(core.counted)
+    gates.addAll(core.asked)
     return { ...core, sources, gates, targets }
   }
 }

@@ -1,6 +1,7 @@
 import { remembered } from '../../plan/remembered.ts'
 import { standsAt } from '../../rules/engine.ts'
 import type { Game, GamePlace, GameRoute } from '../../rules/game.ts'
+import type { IndexSet } from './index-set.ts'
 import type { Portion } from './portion.ts'
 
 /** How a portion is walked along a route: its items place by place, and what tells two branches apart at each stop. */
@@ -55,7 +56,8 @@ export function itineraryOf(game: Game, route: GameRoute, portion: Portion): Iti
 
 function madeItinerary(game: Game, route: GameRoute, portion: Portion): Itinerary {
   const beside = [...portion.targets.gates].filter((g) => !portion.gates.has(g))
-  const gates = beside.length ? new Set([...portion.gates, ...beside]) : portion.gates
+  const gates = beside.length ? portion.gates.copy() : portion.gates
+  gates.addAll(beside)
   const items = itemsOf(game, portion, beside, gates)
   const anywhere = game.anywhere.filter((g) => gates.has(g))
   const stops = portion.until === undefined ? route.stops.length : portion.until + 1
@@ -64,7 +66,7 @@ function madeItinerary(game: Game, route: GameRoute, portion: Portion): Itinerar
     stops,
     length: route.stops.slice(0, stops).reduce((sum, place) => sum + items[place]!.length, 0),
     anywhere,
-    gates: flags(game.gates.length, gates),
+    gates: gates.marks(game.gates.length),
     matters: flags(game.tallies.length, portion.tallies),
     tallies: [...portion.tallies],
     characters: [...portion.characters],
@@ -75,12 +77,12 @@ function madeItinerary(game: Game, route: GameRoute, portion: Portion): Itinerar
 }
 
 /** By what a portion is made of, its items place by place: many portions are walked for single gates, and are made of the same. */
-const itemsKnown = new WeakMap<readonly GamePlace[], WeakMap<ReadonlySet<number>, { gates: ReadonlySet<number>; items: readonly Int32Array[] }>>()
+const itemsKnown = new WeakMap<readonly GamePlace[], WeakMap<IndexSet, { gates: IndexSet; items: readonly Int32Array[] }>>()
 
 /** Items of a portion place by place. `beside`: gates that it is walked for and that are not in it; `gates`: all. */
-function itemsOf({ places, gates: all }: Game, { sources, gates: own }: Portion, beside: readonly number[], gates: ReadonlySet<number>): readonly Int32Array[] {
-  const within = (place: GamePlace, gates: ReadonlySet<number>) => place.items.filter((item) => (item >= 0 ? sources.has(item) : gates.has(-1 - item)))
-  const bySources = remembered(itemsKnown, places, () => new WeakMap<ReadonlySet<number>, { gates: ReadonlySet<number>; items: readonly Int32Array[] }>())
+function itemsOf({ places, gates: all }: Game, { sources, gates: own }: Portion, beside: readonly number[], gates: IndexSet): readonly Int32Array[] {
+  const within = (place: GamePlace, gates: IndexSet) => place.items.filter((item) => (item >= 0 ? sources.has(item) : gates.has(-1 - item)))
+  const bySources = remembered(itemsKnown, places, () => new WeakMap<IndexSet, { gates: IndexSet; items: readonly Int32Array[] }>())
   let known = bySources.get(sources)
   if (known?.gates !== own) bySources.set(sources, (known = { gates: own, items: places.map((place) => within(place, own)) }))
   if (beside.length === 0) return known.items

@@ -1,14 +1,15 @@
 import { remembered } from '../../plan/remembered.ts'
 import type { Game, GamePlace } from '../../rules/game.ts'
 import type { Touched } from '../../rules/recompile.ts'
+import { IndexSet } from './index-set.ts'
 
 /** A part of the plan that nothing outside it bears on: it can be walked alone. */
 export interface Portion {
   tallies: Set<number>
   characters: Set<number>
-  sources: Set<number>
+  sources: IndexSet
   /** Gates whose opening bears on the portion, beside those it is walked for. */
-  gates: Set<number>
+  gates: IndexSet
   /** Sources of which it is asked how many units were taken. */
   counted: Set<number>
   /** Gates of which it is asked whether they are open. */
@@ -36,8 +37,9 @@ export function wholePortion(game: Game): Portion {
 
 function madeWhole(game: Game): Portion {
   const all = (list: readonly unknown[]) => new Set(list.keys())
-  const [gates, tallies, characters, sources] = [all(game.gates), all(game.tallies), all(game.characters), all(game.sources)]
-  return { tallies, characters, sources, gates, counted: sources, asked: gates, targets: { gates, tallies, characters } }
+  const [gates, tallies, characters] = [all(game.gates), all(game.tallies), all(game.characters)]
+  const [sources, opening] = [IndexSet.below(game.sources.length), IndexSet.below(game.gates.length)]
+  return { tallies, characters, sources, gates: opening, counted: all(game.sources), asked: gates, targets: { gates, tallies, characters } }
 }
 
 /** Portions gathered in one. While that is a single one it shares all that is in it: what is known of that serves it, too. */
@@ -49,8 +51,7 @@ export class Gathering {
   add(portion: Portion): Portion {
     if (this.single === null) this.take(portion)
     else if (this.single !== portion) {
-      if (!this.isOwn) for (const part of parts) this.all[part] = new Set(this.all[part])
-      this.isOwn = true
+      if (!this.isOwn) this.own()
       unite(this.all, portion)
     }
     return this.all
@@ -58,7 +59,14 @@ export class Gathering {
 
   private take(portion: Portion): void {
     this.single = portion
-    for (const part of parts) this.all[part] = portion[part]
+    for (const part of few) this.all[part] = portion[part]
+    for (const part of many) this.all[part] = portion[part]
+  }
+
+  private own(): void {
+    this.isOwn = true
+    for (const part of few) this.all[part] = new Set(this.all[part])
+    for (const part of many) this.all[part] = this.all[part].copy()
   }
 }
 
@@ -68,7 +76,7 @@ function addTargets({ targets }: Portion, from: Portion): void {
 
 /** Whether all that bears on one portion bears on another too. */
 export function includes(all: Portion, part: Portion): boolean {
-  return (['tallies', 'characters', 'sources', 'gates'] as const).every((kind) => [...part[kind]].every((i) => all[kind].has(i)))
+  return (['tallies', 'characters'] as const).every((kind) => [...part[kind]].every((i) => all[kind].has(i))) && many.every((kind) => all[kind].includes(part[kind]))
 }
 
 /** Whether what single items do can alter a portion. */
@@ -104,13 +112,15 @@ export function united(portions: readonly Portion[]): Portion {
   return all
 }
 
-const parts = ['tallies', 'characters', 'sources', 'gates', 'counted', 'asked'] as const
+const few = ['tallies', 'characters', 'counted', 'asked'] as const
+const many = ['sources', 'gates'] as const
 
 export function emptyPortion(): Portion {
   const none = () => new Set<number>()
-  return { tallies: none(), characters: none(), sources: none(), gates: none(), counted: none(), asked: none(), targets: { gates: none(), tallies: none(), characters: none() } }
+  return { tallies: none(), characters: none(), sources: new IndexSet(), gates: new IndexSet(), counted: none(), asked: none(), targets: { gates: none(), tallies: none(), characters: none() } }
 }
 
 function unite(into: Portion, portion: Portion): void {
-  for (const part of parts) for (const i of portion[part]) into[part].add(i)
+  for (const part of few) for (const i of portion[part]) into[part].add(i)
+  for (const part of many) into[part].unite(portion[part])
 }
