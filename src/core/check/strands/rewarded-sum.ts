@@ -1,6 +1,7 @@
 import { remembered } from '../../plan/remembered.ts'
 import type { Game } from '../../rules/game.ts'
 import { newState, type State } from '../../rules/state.ts'
+import { mixture, type Portioned } from '../sums/mixture.ts'
 import { RunningSum } from '../sums/running-sum.ts'
 import { Spread } from '../sums/spread.ts'
 import { changesOf, type Change } from './change.ts'
@@ -73,14 +74,17 @@ export class RewardedSum {
       // What would take too long is not begun.
       this.isLost = this.values * ofXp.points * ofSum.points > mostMade
       if (this.isLost) return
-      const after = new Map<number, Gathered>()
-      for (const [steps, spread] of this.together) {
-        gather(after, steps, spread, 1 - share)
-        const more = spread.plus(ofSum)
-        ofXp.weights.forEach((weight, i) => gather(after, steps + ofXp.from + i, more, share * weight))
-      }
+      const after = new Map<number, Portioned[]>()
       // What is negligible is left out of a spread; of some nothing is left.
-      this.together = new Map([...after].filter(([, { size }]) => size > 0).map(([steps, gathered]) => [steps, spreadOf(gathered)]))
+      const put = (steps: number, part: Portioned) => {
+        if (part.share > 0 && part.spread.weights.length > 0) remembered(after, steps, () => []).push(part)
+      }
+      for (const [steps, spread] of this.together) {
+        put(steps, { spread, share: 1 - share })
+        const more = spread.plus(ofSum)
+        ofXp.weights.forEach((weight, i) => put(steps + ofXp.from + i, { spread: more, share: share * weight }))
+      }
+      this.together = new Map([...after].map(([steps, parts]) => [steps, mixture(parts)]))
       this.isLost = this.values > mostTogether
     }
   }
@@ -108,11 +112,13 @@ export class RewardedSum {
   private mixed(): Spread {
     const earnings = this.earnings()
     const ends = [...earnings.map(({ from }) => from), Infinity]
-    const mixed: Gathered = new Map()
+    const parts: Portioned[] = []
     for (const [steps, spread] of this.together) {
-      this.xpApart.likelihoods(ends.map((end) => end - steps)).forEach((weight, i) => weight > 0 && put(mixed, spread.plus(earnings[i]!.gift), weight))
+      this.xpApart.likelihoods(ends.map((end) => end - steps)).forEach((share, i) => {
+        if (share > 0) parts.push({ spread: spread.plus(earnings[i]!.gift), share })
+      })
     }
-    return this.sumApart.whole().plus(spreadOf(mixed))
+    return this.sumApart.whole().plus(mixture(parts))
   }
 
   /** What the XP there may be earns, as it rises. */
@@ -141,24 +147,4 @@ export class RewardedSum {
     if (at === 'every') return level - startLevel
     return at > startLevel && at <= level ? 1 : 0
   }
-}
-
-/** Weights by value, while they are brought together. */
-type Gathered = Map<number, number>
-
-function gather(all: Map<number, Gathered>, at: number, spread: Spread, share: number): void {
-  if (share === 0) return
-  put(remembered(all, at, () => new Map()), spread, share)
-}
-
-function put(gathered: Gathered, { from, weights }: Spread, share: number): void {
-  for (let i = 0; i < weights.length; i++) if (weights[i] !== 0) gathered.set(from + i, (gathered.get(from + i) ?? 0) + weights[i]! * share)
-}
-
-function spreadOf(gathered: Gathered): Spread {
-  let [from, last] = [Infinity, -Infinity]
-  for (const value of gathered.keys()) [from, last] = [Math.min(from, value), Math.max(last, value)]
-  const weights = new Float64Array(last - from + 1)
-  for (const [value, weight] of gathered) weights[value - from] = weight
-  return new Spread(from, weights, gathered.size)
 }
