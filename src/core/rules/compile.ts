@@ -161,17 +161,19 @@ export class Compiler {
     else game.places[place]!.contents.push({ source: null, gate: g })
   }
 
-  /** A source without what it requires. */
+  /** A source without what it requires. Written out, and a gate too: what is spread out of another and added to has a shape of its own each time, and is read many times more slowly. */
   private source(row: Row<'source'>, place: number): GameSource {
     const pattern = row.pattern === undefined ? undefined : this.index.rows.pattern[this.index.indexOf('pattern', row.pattern) ?? -1]
     const whole = wholeSource(row, pattern)
     const item = this.item(whole, row.key, place, pattern ? [row.key, pattern.key] : [row.key])
-    return Object.assign(item, { place, count: row.count, takes: this.costs(whole.takes), respawns: whole.respawns, atOnce: false })
+    const { key, id, name, main, minutes, requires, yields, caps, error } = item
+    return { key, id, name, place, main, minutes, requires, yields, caps, error, count: row.count, takes: this.costs(whole.takes), respawns: whole.respawns, atOnce: false }
   }
 
   /** A gate without what it requires. */
   private gate(row: Row<'gate'>, place: number | null, guards: GameGate['guards']): GameGate {
-    return Object.assign(this.item(row, row.key, place, [row.key]), { guards, costs: this.costs(row.costs), live: row.stays === 'live', due: row.due, lockedText: row.lockedText })
+    const { key, id, name, main, minutes, requires, yields, caps, error } = this.item(row, row.key, place, [row.key])
+    return { key, id, name, place, main, minutes, requires, yields, caps, error, guards, costs: this.costs(row.costs), live: row.stays === 'live', due: row.due, lockedText: row.lockedText }
   }
 
   /** A source made anew in a game that is ready to be played. `origin`: the game whose characters and live gates it is to read. */
@@ -230,26 +232,36 @@ export class Compiler {
   }
 
   private yields(yields: readonly Yield[]): GameYield[] {
-    return yields.flatMap(({ tally, min, max }) => {
+    return known(yields, ({ tally, min, max }) => {
       const t = this.index.indexOf('tally', tally)
-      return t === undefined ? [] : [{ tally: t, min: toUnits(min), max: toUnits(max) }]
+      return t === undefined ? null : { tally: t, min: toUnits(min), max: toUnits(max) }
     })
   }
 
   private costs(costs: readonly Cost[]): GameCost[] {
-    return costs.flatMap(({ tally, amount }) => {
+    return known(costs, ({ tally, amount }) => {
       const t = this.index.indexOf('tally', tally)
-      return t === undefined ? [] : [{ tally: t, amount: toUnits(amount) }]
+      return t === undefined ? null : { tally: t, amount: toUnits(amount) }
     })
   }
 
   private caps(caps: readonly CapChange[]): GameCap[] {
-    return caps.flatMap(({ character, level }): GameCap[] => {
-      if (character === allCharacters) return [{ character: null, level }]
+    return known(caps, ({ character, level }): GameCap | null => {
+      if (character === allCharacters) return { character: null, level }
       const c = this.index.indexOf('character', character)
-      return c === undefined ? [] : [{ character: c, level }]
+      return c === undefined ? null : { character: c, level }
     })
   }
+}
+
+/** What most items have of costs and caps. */
+const none: never[] = []
+
+/** Entries made one by one; null: it names what is not there. The lists are many, and most of them short or empty. */
+function known<T, U>(entries: readonly T[], make: (entry: T) => U | null): U[] {
+  if (entries.length === 0) return none
+  const made = entries.map(make)
+  return made.includes(null) ? made.filter((entry): entry is U & object => entry !== null) : (made as U[])
 }
 
 interface WholeItem {

@@ -32,7 +32,7 @@ interface Reading {
 }
 
 /** How a comparison, or a cost, is read from a state and made into a result. */
-interface Reader {
+export interface Reader {
   text: string
   /** The side that does not vary, or null. */
   constant: number | null

@@ -1,7 +1,8 @@
+import { remembered } from '../../plan/remembered.ts'
 import type { Game, GameGate } from '../../rules/game.ts'
 import { Histogram, type HistogramData } from '../histogram.ts'
 import type { Verdict } from '../result.ts'
-import { ComparisonRecord, costReader, requirementReader, settled, type ComparisonData, type LowSide } from './comparison-record.ts'
+import { ComparisonRecord, costReader, requirementReader, settled, type ComparisonData, type LowSide, type Reader } from './comparison-record.ts'
 
 /** What a walk, or many, showed of one gate: distributions gathered branch by branch. */
 export class GateRecord {
@@ -21,9 +22,7 @@ export class GateRecord {
 
   /** `counts`: each of what is gathered weighs 1. */
   constructor(game: Game, gate: GameGate, counts = false) {
-    const asked = gate.requires.comparisons.map((comparison) => new ComparisonRecord(requirementReader(game, comparison), counts))
-    const paid = gate.costs.map((cost) => new ComparisonRecord(costReader(game, gate, cost.tally, cost.amount), counts))
-    this.comparisons = [...asked, ...paid]
+    this.comparisons = readersOf(game, gate).map((reader) => new ComparisonRecord(reader, counts))
   }
 
   /** The probability that it is open when due: 0 and 1 only where that is certain, or no drawn walk told otherwise. */
@@ -90,6 +89,17 @@ export class GateRecord {
   medianStop(stops: Histogram, weight: number): number | null {
     return stops.median(settled(weight) < 1 ? 1 - weight : 0)
   }
+}
+
+/** By game, how what its gates ask for and cost is read: the same for all kinds of player. */
+const known = new WeakMap<Game, Map<GameGate, readonly Reader[]>>()
+
+function readersOf(game: Game, gate: GameGate): readonly Reader[] {
+  const byGate = remembered(known, game, () => new Map<GameGate, readonly Reader[]>())
+  return remembered(byGate, gate, () => [
+    ...gate.requires.comparisons.map((comparison) => requirementReader(game, comparison)),
+    ...gate.costs.map((cost) => costReader(game, gate, cost.tally, cost.amount)),
+  ])
 }
 
 export type GateData = Pick<GateRecord, 'met' | 'due' | 'success' | 'everOpen' | 'everClosed' | 'openedWeight' | 'readyWeight'> & { opened: HistogramData; ready: HistogramData; comparisons: ComparisonData[] }

@@ -81,7 +81,7 @@ const itemsKnown = new WeakMap<readonly GamePlace[], WeakMap<IndexSet, { gates: 
 
 /** Items of a portion place by place. `beside`: gates that it is walked for and that are not in it; `gates`: all. */
 function itemsOf({ places, gates: all }: Game, { sources, gates: own }: Portion, beside: readonly number[], gates: IndexSet): readonly Int32Array[] {
-  const within = (place: GamePlace, gates: IndexSet) => place.items.filter((item) => (item >= 0 ? sources.has(item) : gates.has(-1 - item)))
+  const within = (place: GamePlace, gates: IndexSet) => itemsWithin(place.items, sources, gates)
   const bySources = remembered(itemsKnown, places, () => new WeakMap<IndexSet, { gates: IndexSet; items: readonly Int32Array[] }>())
   let known = bySources.get(sources)
   if (known?.gates !== own) bySources.set(sources, (known = { gates: own, items: places.map((place) => within(place, own)) }))
@@ -89,6 +89,14 @@ function itemsOf({ places, gates: all }: Game, { sources, gates: own }: Portion,
   const items = [...known.items]
   for (const p of new Set(beside.map((g) => all[g]!.place))) if (p !== null) items[p] = within(places[p]!, gates)
   return items
+}
+
+/** Those of some items that are in sets; the same list where all are. */
+function itemsWithin(items: Int32Array, sources: IndexSet, gates: IndexSet): Int32Array {
+  const found = new Int32Array(items.length)
+  let n = 0
+  for (const item of items) if (item >= 0 ? sources.has(item) : gates.has(-1 - item)) found[n++] = item
+  return n === items.length ? items : found.slice(0, n)
 }
 
 /** Worked out stop by stop, when it is asked for: most walks never do. `everywhere`: gates that stay open at all stops. */

@@ -4,7 +4,7 @@ import { finished, telling } from '../finished.ts'
 import { drawnInSteps } from '../flock/drawn.ts'
 import type { GateResult, ProfileResult, Quantiles, StopRef, StopResult, Verdict } from '../result.ts'
 import { TooManyBranches } from './branch-walk.ts'
-import { explained } from './explain.ts'
+import { explained, type Explanation } from './explain.ts'
 import { MiddleRecord, type FurtherFrom } from './middle.ts'
 import { itineraryOf, type Itinerary } from './itinerary.ts'
 import { hasNoTargets, includes, narrowed, united, wholePortion, type Portion, type Targets } from './portion.ts'
@@ -87,6 +87,9 @@ export interface KeptPart {
   targets: Targets
 }
 
+/** Where no sums are asked for. */
+const unexplained: Explanation = { from: [], lost: [] }
+
 export class RouteCheck {
   private readonly schedule
   private readonly record: RouteRecord
@@ -94,6 +97,7 @@ export class RouteCheck {
   /** By portion, what of it was drawn. */
   private drawn: ReadonlyMap<Portion, Portion> = new Map()
   private results: GateResult[] = []
+  private readonly stopRefs: StopRef[] = []
   /** By gate the moment at which it opens for all; null: not for all at once, or perhaps. Those that nobody opens are absent. */
   private openings = new Map<number, number | null>()
 
@@ -338,7 +342,8 @@ export class RouteCheck {
     const p = record.p
     const further = middle.further.get(g)
     const ready = record.medianStop(record.ready, record.readyWeight)
-    return {
+    const { from, lost } = this.options.sums ? explained(this.game, middle, g) : unexplained
+    const result: GateResult = {
       gate: gate.id,
       verdict: onRoute ? record.verdictOf(further?.opens ?? false) : 'off_route',
       p,
@@ -350,14 +355,15 @@ export class RouteCheck {
       ready,
       wait: ready === null || record.met === null ? null : ready - record.met,
       comparisons: onRoute ? comparisonsOf(record) : [],
-      ...(this.options.sums ? explained(this.game, middle, g) : { from: [], lost: [] }),
+      from,
+      lost,
       debt: further?.debt ?? [],
-      ...(gate.error ? { error: gate.error.message } : {}),
     }
+    return gate.error ? { ...result, error: gate.error.message } : result
   }
 
   private stopRef(stop: number | null): StopRef | null {
-    return stop === null ? null : { stop, place: this.game.places[this.route.stops[stop]!]!.id }
+    return stop === null ? null : (this.stopRefs[stop] ??= { stop, place: this.game.places[this.route.stops[stop]!]!.id })
   }
 }
 
