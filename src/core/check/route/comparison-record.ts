@@ -20,7 +20,8 @@ export type LowSide = { tally: number; amount: number } | { character: number; l
 
 export interface ComparisonData {
   has: HistogramData
-  need: HistogramData
+  /** Null where it is the same for all. */
+  need: HistogramData | null
   holds: number
   everFailed: boolean
 }
@@ -97,7 +98,8 @@ export function costReader(game: Game, gate: GameGate, tally: number, amount: nu
 /** What a walk, or many, showed of one comparison or cost of a gate. */
 export class ComparisonRecord {
   private readonly has: Histogram
-  private readonly need: Histogram
+  /** Null where it does not vary. */
+  private readonly need: Histogram | null
   private holds = 0
   private everFailed = false
 
@@ -106,13 +108,13 @@ export class ComparisonRecord {
     counts: boolean,
   ) {
     this.has = new Histogram(1, counts)
-    this.need = new Histogram(1, counts)
+    this.need = reader.constant === null ? new Histogram(1, counts) : null
   }
 
   add(state: State, weight: number): void {
     const { has, need, holds } = this.reader.read(state)
     this.has.add(has, weight)
-    if (this.reader.constant === null) this.need.add(need, weight)
+    this.need?.add(need, weight)
     if (holds) this.holds += weight
     else this.everFailed = true
   }
@@ -137,7 +139,7 @@ export class ComparisonRecord {
   /** The readings of all those marked in `who`. */
   addColumn(has: Column, need: Column, holds: Marks, who: Marks, weight: number): void {
     this.has.addColumn(has, weight, who)
-    if (this.reader.constant === null) this.need.addColumn(need, weight, who)
+    this.need?.addColumn(need, weight, who)
     let held = 0
     let asked = 0
     for (let i = 0; i < who.length; i++) {
@@ -149,12 +151,12 @@ export class ComparisonRecord {
   }
 
   data(): ComparisonData {
-    return { has: this.has.data(), need: this.need.data(), holds: this.holds, everFailed: this.everFailed }
+    return { has: this.has.data(), need: this.need?.data() ?? null, holds: this.holds, everFailed: this.everFailed }
   }
 
   absorb({ has, need, holds, everFailed }: ComparisonData, share: number): void {
     this.has.absorb(has, share)
-    this.need.absorb(need, share)
+    if (need) this.need?.absorb(need, share)
     this.holds += holds * share
     this.everFailed ||= everFailed
   }
@@ -168,7 +170,7 @@ export class ComparisonRecord {
 
   result(): ComparisonResult {
     const has = this.has.quantiles()
-    const need = this.reader.constant ?? this.need.median()
+    const need = this.reader.constant ?? this.need!.median()
     const holds = settled(this.holds)
     const margin = has === null || need === null ? null : tidy(has.median - need)
     const certain = holds === 1 && !this.everFailed && has !== null && this.reader.constant !== null

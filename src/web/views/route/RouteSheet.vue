@@ -79,7 +79,7 @@ const measured = computed(() => {
   return width.value > 0 ? heightsLast : undefined
 })
 const heights = stable(() => (measured.value ? heightsAt(measured.value, indices.value) : noHeights), sameNumbers)
-const { rangeExtractor, hasLanes } = useRowsAround()
+const { rangeExtractor, hasLanes } = useRowsAround(() => check.isStale)
 const virtualizer = useVirtualizer(computed(() => ({ count: heights.value.length, getScrollElement: () => scroller.value ?? null, estimateSize: (i: number) => heights.value[i]!, rangeExtractor: rangeExtractor.value, scrollPaddingStart: 60, scrollPaddingEnd: 90 })))
 const shown = computed(() => virtualizer.value.getVirtualItems().filter((item) => item.index < rows.value.length))
 // Rows are laid out again when some height is another.

@@ -6,9 +6,11 @@ import { useRowsAround } from './use-rows-around.ts'
 function sheet() {
   const waiting: (() => void)[] = []
   const scope = effectScope()
-  const { rangeExtractor, hasLanes } = scope.run(() => useRowsAround((then) => waiting.push(then)))!
+  const busy = { is: false }
+  const { rangeExtractor, hasLanes } = scope.run(() => useRowsAround(() => busy.is, (then) => waiting.push(then)))!
   let [first, last] = [0, 9]
   return {
+    busy,
     scope,
     waiting,
     /** Scrolls before the next picture, and tells the first and last row drawn in it, and whether lanes are. */
@@ -43,6 +45,20 @@ describe('rows around those in view', () => {
     const { picture } = sheet()
     for (const at of [100, 200, 300, 100]) assert.deepEqual(picture([at, at + 9]), [at, at + 9, false])
     assert.deepEqual(picture(), [100, 109, true])
+  })
+
+  it('wait while something else is to be drawn, but not for ever; lanes do not', () => {
+    const { busy, picture } = sheet()
+    busy.is = true
+    picture([400, 419])
+    assert.deepEqual(Array.from({ length: 8 }, () => picture()).at(-1), [400, 419, true])
+    busy.is = false
+    // The one in which it is drawn is left to it.
+    assert.deepEqual(Array.from({ length: 3 }, () => picture()), [[400, 419, true], [396, 423, true], [392, 427, true]])
+    busy.is = true
+    picture([100, 119])
+    for (let i = 0; i < 40; i++) picture()
+    assert.deepEqual(picture(), [92, 127, true])
   })
 
   it('end where the rows end', () => {
