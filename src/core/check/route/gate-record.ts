@@ -91,11 +91,11 @@ export class GateRecord {
   }
 }
 
-/** By game, how what its gates ask for and cost is read: the same for all kinds of player. */
-const known = new WeakMap<Game, Map<GameGate, readonly Reader[]>>()
+/** How what gates ask for and cost is read: the same for all kinds of player, and after edits that leave the tallies as they are. */
+const known = new WeakMap<Game['tallies'], WeakMap<GameGate, readonly Reader[]>>()
 
 function readersOf(game: Game, gate: GameGate): readonly Reader[] {
-  const byGate = remembered(known, game, () => new Map<GameGate, readonly Reader[]>())
+  const byGate = remembered(known, game.tallies, () => new WeakMap<GameGate, readonly Reader[]>())
   return remembered(byGate, gate, () => [
     ...gate.requires.comparisons.map((comparison) => requirementReader(game, comparison)),
     ...gate.costs.map((cost) => costReader(game, gate, cost.tally, cost.amount)),
