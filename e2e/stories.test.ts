@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process'
 import { assert } from 'chai'
-import { Key } from 'selenium-webdriver'
+import { By, Key, until } from 'selenium-webdriver'
 import type { CheckResult } from '../src/core/check/result.ts'
 import { stage } from './stage.ts'
 
@@ -135,7 +135,7 @@ describe('a designer', () => {
     await page.rowShows('Row gate', /seals >= 2/)
     await (await page.find('sheet')).click()
     await page.press(Key.ESCAPE)
-    await (await page.driver.findElement({ xpath: '//aside//button[text()="Seals"]' })).click()
+    await (await page.driver.wait(until.elementLocated(By.xpath('//aside//button[text()="Seals"]')), 10_000)).click()
     await page.fill('field id', 'wax_seals')
     await page.press(Key.ENTER)
     await page.rowShows('Row gate', /wax_seals >= 2/)

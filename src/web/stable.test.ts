@@ -1,6 +1,6 @@
 import { assert } from 'chai'
 import { computed, ref } from 'vue'
-import { sameFields, sameItems, sameNumbers, stable } from './stable.ts'
+import { sameEach, sameFields, sameItems, sameNumbers, stable } from './stable.ts'
 
 describe('what is stable', () => {
   it('is not done again where what it rests on comes to the same', () => {
@@ -34,6 +34,9 @@ describe('what is stable', () => {
     assert.isFalse(sameItems([1], [1, 2]))
     assert.isTrue(sameFields({ lane, left: 3 }, { lane, left: 3 }))
     assert.isFalse(sameFields({ lane, left: 3 }, { lane: { ...lane }, left: 3 }))
+    assert.isTrue(sameEach([{ lane, left: 3 }, { lane, left: 4 }], [{ lane, left: 3 }, { lane, left: 4 }]))
+    assert.isFalse(sameEach([{ lane, left: 3 }], [{ lane, left: 4 }]))
+    assert.isFalse(sameEach([{ lane }], [{ lane }, { lane }]))
     assert.isTrue(sameNumbers(Float64Array.of(1, 2), Float64Array.of(1, 2)))
     assert.isFalse(sameNumbers(Float64Array.of(1, 2), Float64Array.of(1, 3)))
   })

@@ -4,6 +4,7 @@ import { addItem, addRecord, removeRecords, setFields } from '../../core/change/
 import { freshRecord } from '../../core/change/fresh.ts'
 import { inOrder, type Row } from '../../core/plan/records.ts'
 import { FakeServer, installBrowser } from '../testing/fake-server.ts'
+import { holdTimers } from '../testing/held-timers.ts'
 import { usePlanStore } from './plan.ts'
 
 /** Waits until what was started has come to its end, a few turns of the loop. */
@@ -14,10 +15,12 @@ async function quiet(): Promise<void> {
 describe('the open plan', () => {
   let server: FakeServer
   let browser: ReturnType<typeof installBrowser>
+  let timers: ReturnType<typeof holdTimers>
   let plan: ReturnType<typeof usePlanStore>
 
   beforeEach(async () => {
     server = new FakeServer()
+    timers = holdTimers()
     browser = installBrowser(server)
     setActivePinia(createPinia())
     plan = usePlanStore()
@@ -27,6 +30,7 @@ describe('the open plan', () => {
   afterEach(() => {
     plan.close()
     browser.remove()
+    timers.remove()
   })
 
   const place = () => inOrder(plan.records!, 'place')[0]!
@@ -220,9 +224,54 @@ describe('the open plan', () => {
     assert.deepEqual([plan.notice, onServer().minutes, server.history.length], [null, 3, 1])
   })
 
+  it('saves an edit once those who listen have answered, and keeps it until then', async () => {
+    const answers: (() => void)[] = []
+    const stop = plan.subscribe((_, changed) => ('diff' in changed ? new Promise<void>((done) => answers.push(done)) : undefined))
+    plan.edit(minutes(4))
+    await quiet()
+    assert.deepEqual([onServer().minutes, plan.saveState, plan.pending.length, browser.kept.size], [0, 'saving', 1, 1])
+    answers[0]!()
+    await timers.runOut()
+    assert.deepEqual([onServer().minutes, plan.saveState, plan.pending.length, browser.kept.size], [4, 'saved', 0, 0])
+    stop()
+  })
+
+  it('saves it also where nobody answers', async () => {
+    const stop = plan.subscribe(() => new Promise<void>(() => {}))
+    plan.edit(minutes(4))
+    await quiet()
+    assert.equal(onServer().minutes, 0)
+    await timers.runOut()
+    assert.equal(onServer().minutes, 4)
+    stop()
+  })
+
+  it('saves what still waits of a plan that is left, one step after another', async () => {
+    const stop = plan.subscribe(() => new Promise<void>(() => {}))
+    plan.edit(minutes(4))
+    plan.edit(minutes(5))
+    plan.close()
+    await quiet()
+    assert.deepEqual([onServer().minutes, server.history.length, browser.kept.size], [5, 2, 0])
+    stop()
+  })
+
+  it('keeps what waits of a plan that is left while the server is gone, for when it is opened again', async () => {
+    server.isGone = true
+    plan.edit(minutes(4))
+    await quiet()
+    plan.close()
+    await quiet()
+    assert.equal(browser.kept.size, 1)
+    server.isGone = false
+    await plan.open('one')
+    await quiet()
+    assert.deepEqual([onServer().minutes, server.history.length, browser.kept.size], [4, 1, 0])
+  })
+
   it('tells its listeners of each edit, and of everything when it was opened', () => {
     const told: (string | null)[] = []
-    const stop = plan.subscribe((_, changed) => told.push('diff' in changed ? changed.diff.name : null))
+    const stop = plan.subscribe((_, changed) => void told.push('diff' in changed ? changed.diff.name : null))
     plan.edit(minutes(3))
     stop()
     plan.edit(minutes(5))
