@@ -61,6 +61,8 @@ export function useFileActions() {
   }
 
   async function copyPlan(): Promise<void> {
+    // The copy is made where the plan is kept.
+    await plan.send()
     const id = plan.id && (await told(() => api.copy(plan.id!)))
     if (!id) return
     await router.push(`/plans/${id}`)

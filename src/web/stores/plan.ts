@@ -49,7 +49,8 @@ export const usePlanStore = defineStore('plan', () => {
   let revision = 0
   /** All steps that the server has, as far as they are known here. */
   let done: Pick<Step, 'kind' | 'diff'>[] = []
-  let sending = false
+  /** The sending that is under way. */
+  let sending: Promise<void> | null = null
   let timer: ReturnType<typeof setTimeout> | undefined
   let events: EventSource | null = null
   const ownSteps = new Set<string>()
@@ -212,11 +213,18 @@ export const usePlanStore = defineStore('plan', () => {
     await send()
   }
 
-  async function send(): Promise<void> {
+  /** Sends what waits, step by step: done when nothing waits any more, or nothing can be sent. */
+  function send(): Promise<void> {
     const planId = id.value
-    if (sending || !planId || clash.value) return
-    sending = true
+    if (sending) return sending
+    if (!planId || clash.value) return Promise.resolve()
     clearTimeout(timer)
+    if (pending.value.length) return (sending = sendAll(planId))
+    saveState.value = 'saved'
+    return Promise.resolve()
+  }
+
+  async function sendAll(planId: string): Promise<void> {
     try {
       while (pending.value.length && id.value === planId && !clash.value) await sendFirst(planId)
       if (!clash.value) saveState.value = 'saved'
@@ -225,8 +233,10 @@ export const usePlanStore = defineStore('plan', () => {
       saveState.value = 'offline'
       timer = setTimeout(() => void send(), retryAfter)
     } finally {
-      sending = false
+      sending = null
     }
+    // What waits of a plan that was opened meanwhile.
+    if (id.value !== planId) await send()
   }
 
   /** Sends what still waits of a plan that is left. What the server does not take stays in the browser until the plan is opened again. */
