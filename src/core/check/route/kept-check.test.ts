@@ -124,6 +124,19 @@ describe('a check that is kept up with edits', () => {
     followAll(sample, [{ ...first, fields: { source: { requires: 'nothing_known >= 1' }, gate } }, { ...first, fields: { source: { count: 7 }, gate } }, { ...first, fields: { source: { requires: '' }, gate } }] as Edit[])
   })
 
+  it('follows what levels give of a tally, though nobody asks after the levels themselves', () => {
+    const round = (id: string, yields: object[]) => ({ source: { id, name: id, kind: 'event', count: 30, yields } })
+    const [renown, stamps] = [{ tally: 'renown', min: 5, max: 5 }, { tally: 'stamps', min: 1, max: 1 }]
+    const kennel = recordsOf({
+      format: 'tundrift-plan', version: 1, id: 'p', name: 'P', start: 'depot', tallies: [{ id: 'renown', name: 'R', kind: 'experience' }, { id: 'stamps', name: 'S', kind: 'currency' }],
+      curves: [{ id: 'rank', name: 'R', firstLevel: 1, maxLevel: 40, counts: 'step', rule: { kind: 'growth', base: 10, factor: 1, add: 0 } }],
+      characters: [{ id: 'courier', name: 'C', experience: 'renown', curve: 'rank', rewards: [{ level: 'every', yields: [{ tally: 'stamps', min: 2, max: 2 }] }] }],
+      places: [{ id: 'depot', name: 'D', kind: 'hub', contents: [round('both', [renown, stamps]), round('fame', [renown]), round('post', [stamps])] }],
+      routes: [{ id: 'line', name: 'L', stops: ['depot'] }], profiles: [{ id: 'usual', name: 'U', main: 0.7, side: 0, buys: 'nothing' }],
+    })
+    followAll(kennel, [{ kind: 'source', which: 2, fields: { source: { count: 7 }, gate: { requires: '' } } }] as Edit[])
+  })
+
   const post = smallPlan({ places: [{ id: 'depot', name: 'Depot', kind: 'area', contents: [
     { source: { id: 'round', name: 'Round', kind: 'quest', count: 3, yields: [{ tally: 'stamps', min: 1, max: 3 }] } },
     { gate: { id: 'glass', name: 'Glass', kind: 'shop_item', costs: [{ tally: 'stamps', amount: 3 }] } },

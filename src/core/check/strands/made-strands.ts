@@ -64,7 +64,8 @@ function sumOf({ game, effort }: StrandWalkOptions, t: number, parts: readonly P
   return new SumStrand({ game, tally: t, step, characters, grows, effort: expectedEffort(parts, step) > effort ? -1 : effort })
 }
 
-function askedFor({ game, itinerary: { targets } }: StrandWalkOptions): { tallies: Set<number>; characters: Set<number> } {
+/** All that the targets are and ask for, with those whose levels give of it: it may hang on how far they have come. */
+function askedFor({ game, itinerary: { targets, characters: all } }: StrandWalkOptions): { tallies: Set<number>; characters: Set<number> } {
   const [tallies, characters] = [new Set(targets.tallies), new Set(targets.characters)]
   const add = (asked: Asked) => {
     for (const t of asked.tallies) tallies.add(t)
@@ -77,6 +78,7 @@ function askedFor({ game, itinerary: { targets } }: StrandWalkOptions): { tallie
     add(apart)
     for (const { tally } of gate.costs) add(askedByCost(tally))
   })
+  for (const c of all) if (game.characters[c]!.rewards.some(({ yields }) => yields.some(({ tally }) => tallies.has(tally)))) characters.add(c)
   return { tallies, characters }
 }
 
