@@ -67,6 +67,8 @@ const choice = useLaneChoice()
 const { rows, allRows, indices, lanes, crowded, threadsAt, pegsAt, gateRows, sums, folded, find, found, fold, foldAll } = useSheet(lanesWidth, choice)
 const { wanted, sought } = find
 
+/** More rows than this that come or go at once are not typed. */
+const aFew = 20
 const noSums: readonly PlaceSum[] = []
 function sumsOf(row: SheetRow | undefined): readonly PlaceSum[] {
   return row?.type === 'place' ? (sums.value.get(row.place.key) ?? noSums) : noSums
@@ -79,7 +81,11 @@ const measured = computed(() => {
   return width.value > 0 ? heightsLast : undefined
 })
 const heights = stable(() => (measured.value ? heightsAt(measured.value, indices.value) : noHeights), sameNumbers)
-const { rangeExtractor, hasLanes } = useRowsAround(() => check.isStale)
+const { rangeExtractor, hasLanes, jump } = useRowsAround(() => check.isStale)
+// What is found, or unfolded, comes into view all at once.
+watch(() => rows.value.length, (now, before) => {
+  if (Math.abs(now - before) > aFew) jump()
+})
 const virtualizer = useVirtualizer(computed(() => ({ count: heights.value.length, getScrollElement: () => scroller.value ?? null, estimateSize: (i: number) => heights.value[i]!, rangeExtractor: rangeExtractor.value, scrollPaddingStart: 60, scrollPaddingEnd: 90 })))
 const shown = computed(() => virtualizer.value.getVirtualItems().filter((item) => item.index < rows.value.length))
 // Rows are laid out again when some height is another.

@@ -29,6 +29,7 @@ export function useRowsAround(isBusy: () => boolean, nextPicture: (then: () => v
     return defaultRangeExtractor({ ...range, overscan: Math.min(most, more * Math.max(0, pictures - patience)) })
   }
 
+  /** Other rows come into view than those that stood there. */
   function jump(): void {
     // The picture of the jump itself is still to come.
     pictures = -1
@@ -56,5 +57,5 @@ export function useRowsAround(isBusy: () => boolean, nextPicture: (then: () => v
   /** Another one whenever more is to be drawn. */
   const rangeExtractor = shallowRef((range: Range) => rowsAt(range))
   onScopeDispose(() => (isGone = true))
-  return { rangeExtractor, hasLanes: () => pictures > 0 }
+  return { rangeExtractor, hasLanes: () => pictures > 0, jump }
 }

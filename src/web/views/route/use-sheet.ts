@@ -43,8 +43,8 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
   const rowsWithOutline = computed<Outline>((before) => outlineOf(allRows.value, before))
   const outline = computed(() => rowsWithOutline.value.lanes)
 
-  const rowsWithGates = computed<GateRows>((before) => gateRowsOf(rows.value, before))
-  const gateRows = computed(() => rowsWithGates.value.gates)
+  const allWithGates = computed<GateRows>((before) => gateRowsOf(allRows.value, before))
+  const gateRows = computed(() => (search.value ? gateRowsOf(rows.value) : allWithGates.value).gates)
   const noPegs: readonly Peg[] = []
   function pegsAt(index: number): readonly Peg[] {
     const row = rows.value[index]
@@ -82,11 +82,11 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
     return among ? new Map([...all].map(([id, line]) => [id, line.among(among)])) : all
   }
 
-  /** By lane the thresholds that the route comes to. */
+  /** By lane the thresholds that the route comes to. A scale does not change with what is found: one finds one's way on it. */
   const thresholds = stable(() => {
     const byLane = new Map<LaneId, number[]>()
     const of = leader.value
-    for (const { gate, stop } of gateRows.value) {
+    for (const { gate, stop } of allWithGates.value.gates) {
       if (stop === null) continue
       for (const { lane, at } of pegsOf(gate, of)) {
         const all = byLane.get(lane)
@@ -104,7 +104,8 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
       const beside = others.value.map(({ name, lines: all }) => ({ name, line: all.get(lane.id)! }))
       const levels = ticksOf(lane.id)
       const range = thresholds.value.find((one) => one.lane === lane.id)
-      const domain = laneDomain([line?.extent ?? null, ...beside.map((other) => other.line.extent)], range ? [range.low, range.high] : [], levels !== null)
+      const extents = [allLines.value, ...allOthers.value.map((other) => other.lines)].map((all) => all.get(lane.id)?.extent ?? null)
+      const domain = laneDomain(extents, range ? [range.low, range.high] : [], levels !== null)
       const left = i === 0 ? 0 : wideWidth + (i - 1) * narrowWidth
       const place = { left, width: i === 0 ? wideWidth : narrowWidth, wide: i === 0 }
       return drawnLane({ id: lane.id, name: lane.name, line, others: beside, levels, zoom: choice.zoomOf(lane.id), low: domain[0], high: domain[1], ...place }, before[i])
