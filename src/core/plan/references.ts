@@ -11,80 +11,76 @@ export interface Reference {
 /** The word that stands for every character in a new cap. */
 export const allCharacters = 'all'
 
-/**
- * Tells of every id that a record names in its fields (not in its texts). Paths to them are made when they are asked for: few are.
- * `steps`: the same, with * for the numbers of entries.
- */
-export function eachReference(kind: KindName, row: object, tell: (named: KindName, id: string, path: () => Path, steps: readonly string[]) => void): void {
-  for (const { pattern, named } of patternsOf(kind).refs) {
-    visit(row, pattern, (id, { path, steps }) => {
-      if (!(named === 'character' && id === allCharacters)) tell(named, id, path, steps)
-    })
-  }
+/** Where in the records of a kind a text stands: an id of a record of the kind `named`, or a requirement (null). */
+export interface TextField {
+  named: KindName | null
+  /** From field to field, with * for all entries of a list. */
+  steps: readonly string[]
+  /** The whole path, while a text of it is told of: it is made when it is asked for, for few are. */
+  path: () => Path
+}
+
+/** Is told of a text, and of where it stands. */
+export type Told = (text: string, field: TextField) => void
+
+/** Tells of every id that a record names in its fields (not in its texts). */
+export function eachReference(kind: KindName, row: object, tell: Told): void {
+  for (const field of fieldsOf(kind).refs) visit(row, field, tell)
 }
 
 /** All of them, with their paths. */
 export function referencesOf(kind: KindName, row: object): Reference[] {
   const references: Reference[] = []
-  eachReference(kind, row, (named, id, path) => references.push({ kind: named, id, path: path() }))
+  eachReference(kind, row, (id, { named, path }) => references.push({ kind: named!, id, path: path() }))
   return references
 }
 
 /** Tells of every requirement that a record holds, in the same way. */
-export function eachText(kind: KindName, row: object, tell: (text: string, path: () => Path) => void): void {
-  for (const pattern of patternsOf(kind).texts) visit(row, pattern, (text, { path }) => tell(text, path))
+export function eachText(kind: KindName, row: object, tell: Told): void {
+  for (const field of fieldsOf(kind).texts) visit(row, field, tell)
 }
 
 export function textsOf(kind: KindName, row: object): { text: string; path: Path }[] {
   const texts: { text: string; path: Path }[] = []
-  eachText(kind, row, (text, path) => texts.push({ text, path: path() }))
+  eachText(kind, row, (text, { path }) => texts.push({ text, path: path() }))
   return texts
 }
 
-/** Steps to texts in a record, of which each * stands for all entries of a list. */
-interface Pattern {
-  steps: readonly string[]
-  /** While a text is told of: the numbers of the entries that it is within, and its whole path. */
+interface WalkedField extends TextField {
+  /** The numbers of the entries that are being looked at. */
   entries: number[]
-  path: () => Path
-}
-
-interface Patterns {
-  refs: { pattern: Pattern; named: KindName }[]
-  texts: Pattern[]
 }
 
 /** The paths of kinds.ts cut into their steps, once for each kind. */
-const cut = new Map<KindName, Patterns>()
-function patternsOf(kind: KindName): Patterns {
+const cut = new Map<KindName, { refs: WalkedField[]; texts: WalkedField[] }>()
+function fieldsOf(kind: KindName) {
   if (!cut.has(kind)) {
     const { refs, texts } = kindEntry(kind)
-    cut.set(kind, { refs: Object.entries(refs).map(([path, named]) => ({ pattern: patternOf(path), named })), texts: texts.map(patternOf) })
+    cut.set(kind, { refs: Object.entries(refs).map(([path, named]) => fieldAt(path, named)), texts: texts.map((path) => fieldAt(path, null)) })
   }
   return cut.get(kind)!
 }
 
-function patternOf(path: string): Pattern {
+function fieldAt(path: string, named: KindName | null): WalkedField {
   const [steps, entries]: [string[], number[]] = [path.split('.'), []]
-  return { steps, entries, path: () => {
+  return { named, steps, entries, path: () => {
     let entry = 0
     return steps.map((step) => (step === '*' ? entries[entry++]! : step))
   } }
 }
 
-/** Tells of every text that a pattern leads to. */
-function visit(value: unknown, pattern: Pattern, tell: (value: string, pattern: Pattern) => void, at = 0): void {
-  const step = pattern.steps[at]
+function visit(value: unknown, field: WalkedField, tell: Told, at = 0): void {
+  const step = field.steps[at]
   if (step === undefined) {
-    if (typeof value === 'string') tell(value, pattern)
+    if (typeof value === 'string' && !(field.named === 'character' && value === allCharacters)) tell(value, field)
     return
   }
   if (value === null || typeof value !== 'object') return
-  if (step !== '*') return visit((value as Record<string, unknown>)[step], pattern, tell, at + 1)
-  const [list, { entries }] = [value as unknown[], pattern]
+  if (step !== '*') return visit((value as Record<string, unknown>)[step], field, tell, at + 1)
+  const [list, { entries }] = [value as unknown[], field]
   for (let i = 0; i < list.length; i++) {
     entries.push(i)
-    visit(list[i], pattern, tell, at + 1)
+    visit(list[i], field, tell, at + 1)
     entries.pop()
   }
 }

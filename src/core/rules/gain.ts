@@ -50,10 +50,13 @@ function setCap(game: Game, state: State, c: number, level: number, play: Play, 
 
 /** Gives one amount of a tally, and all rewards that it earns. */
 export function giveAmount(game: Game, state: State, tally: number, amount: number, play: Play): void {
-  const entered: Entered[] = []
-  credit(game, state, tally, amount, play, entered)
-  if (entered.length) giveRewards(game, state, entered, play)
+  enteredNow.length = 0
+  credit(game, state, tally, amount, play, enteredNow)
+  if (enteredNow.length) giveRewards(game, state, enteredNow, play)
 }
+
+/** Levels that the gain under way has brought: there is one at a time, and most bring none. */
+const enteredNow: Entered[] = []
 
 function amountOf(y: GameYield, play: Play): number {
   return y.min === y.max ? y.min : play.roll(y)

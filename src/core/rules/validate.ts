@@ -4,7 +4,7 @@ import type { IssueCode, ItemRef, Path, PlanIssue } from '../plan/issue.ts'
 import { kindEntry, kindNames, type KindName } from '../plan/kinds.ts'
 import { nearest } from '../plan/nearest.ts'
 import type { Records, Row } from '../plan/records.ts'
-import { eachReference, eachText } from '../plan/references.ts'
+import { eachReference, eachText, type Told } from '../plan/references.ts'
 import { wholeSource } from '../plan/source.ts'
 import type { Yield } from '../plan/yield.ts'
 import { curveValues } from './curve-values.ts'
@@ -18,12 +18,11 @@ export function validate(records: Records, index = new PlanIndex(records)): Plan
   const issues: PlanIssue[] = []
   checkHead(index, issues)
   for (const kind of kindNames) {
+    const check = new KindCheck(index, kind, issues)
     const seen = new Set<string>()
     for (const row of index.rows[kind]) {
-      const report = reporter(issues, { kind, key: row.key, id: row.id })
-      if (seen.has(row.id)) report('duplicate-id', ['id'], { params: { id: row.id, kind: kindEntry(kind).word } })
+      check.of(row, seen.has(row.id))
       seen.add(row.id)
-      checkRow(index, kind, row, report)
     }
   }
   checkLiveRings(index, issues)
@@ -33,17 +32,52 @@ export function validate(records: Records, index = new PlanIndex(records)): Plan
 /** What is wrong with one record, beside what others are needed for to tell: an id that is there twice, a ring of live gates. */
 export function issuesOfRow(index: PlanIndex, kind: KindName, row: Row): PlanIssue[] {
   const issues: PlanIssue[] = []
-  checkRow(index, kind, row, reporter(issues, { kind, key: row.key, id: row.id }))
+  new KindCheck(index, kind, issues).of(row, false)
   return issues
 }
 
-function checkRow(index: PlanIndex, kind: KindName, row: Row, report: Report): void {
-  if (!kindEntry(kind).loose) {
-    checkReferences(index, kind, row, report)
-    checkTexts(index, kind, row, report)
+/** Finds what is wrong with records of one kind, one after another: there are many, and little is. */
+class KindCheck {
+  private row!: Row
+  private readonly entry: { loose?: boolean; word: string }
+  private readonly meaning: ((index: PlanIndex, row: Row, report: Report) => void) | undefined
+
+  constructor(
+    private readonly index: PlanIndex,
+    private readonly kind: KindName,
+    private readonly issues: PlanIssue[],
+  ) {
+    this.entry = kindEntry(kind)
+    this.meaning = meanings[kind] as typeof this.meaning
   }
-  const check = meanings[kind] as ((index: PlanIndex, row: Row, report: Report) => void) | undefined
-  check?.(index, row, report)
+
+  /** `isTwin`: whether another had its id before. */
+  of(row: Row, isTwin: boolean): void {
+    const { index, kind, entry } = this
+    this.row = row
+    if (isTwin) this.report('duplicate-id', ['id'], { params: { id: row.id, kind: entry.word } })
+    if (!entry.loose) {
+      eachReference(kind, row, this.checkReference)
+      eachText(kind, row, this.checkText)
+    }
+    this.meaning?.(index, row, this.report)
+  }
+
+  private readonly report: Report = (code, path, details) => {
+    const { kind, row: { key, id } } = this
+    reporter(this.issues, { kind, key, id })(code, path, details)
+  }
+
+  private readonly checkReference: Told = (id, { named, path }) => {
+    const { index } = this
+    if (index.indexOf(named!, id) === undefined) this.report('unknown-reference', path(), { params: { kind: named!, id }, fits: nearest(id, index.ids(named!)) })
+  }
+
+  private readonly checkText: Told = (text, { path }) => {
+    for (const error of this.index.read(text).errors) {
+      this.report('requirement', path(), { column: error.column, fits: error.fits, params: { message: error.message } })
+    }
+  }
 }
 
 function reporter(issues: PlanIssue[], item: ItemRef): Report {
@@ -56,20 +90,6 @@ function checkHead(index: PlanIndex, issues: PlanIssue[]): void {
   if (index.rows.place.length === 0 || index.indexOf('place', start) !== undefined) return
   const report = reporter(issues, { kind: 'head', key: 'head', id })
   report('unknown-reference', ['start'], { params: { kind: 'place', id: start }, fits: nearest(start, index.ids('place')) })
-}
-
-function checkReferences(index: PlanIndex, kind: KindName, row: Row, report: Report): void {
-  eachReference(kind, row, (named, id, path) => {
-    if (index.indexOf(named, id) === undefined) report('unknown-reference', path(), { params: { kind: named, id }, fits: nearest(id, index.ids(named)) })
-  })
-}
-
-function checkTexts(index: PlanIndex, kind: KindName, row: Row, report: Report): void {
-  eachText(kind, row, (text, path) => {
-    for (const error of index.read(text).errors) {
-      report('requirement', path(), { column: error.column, fits: error.fits, params: { message: error.message } })
-    }
-  })
 }
 
 /** What each kind has to make sure of beyond references and texts. */

@@ -3,7 +3,7 @@ import { parseOrNull } from '../../language/requirement.ts'
 import { kindEntry, kindNames, type KindName } from '../../plan/kinds.ts'
 import { labelOf } from '../../plan/label-of.ts'
 import { inOrder, type Records } from '../../plan/records.ts'
-import { eachReference, eachText } from '../../plan/references.ts'
+import { eachReference, eachText, type Told } from '../../plan/references.ts'
 import { remembered } from '../../plan/remembered.ts'
 import { finding, type FindingRule } from './finding-rule.ts'
 
@@ -23,11 +23,13 @@ function idsReadBy(records: Records, kind: KindName): Read {
   return remembered(known, records[kind], () => {
     const read = new Map<KindName, Set<string>>(readKinds.map((named) => [named, new Set()]))
     const texts = new Set<string>()
+    const tellReference: Told = (id, { named, steps }) => {
+      if (!steps.includes('yields')) read.get(named!)?.add(id)
+    }
+    const tellText: Told = (text) => texts.add(text)
     for (const row of inOrder(records, kind)) {
-      eachReference(kind, row, (named, id, _, steps) => {
-        if (!steps.includes('yields')) read.get(named)?.add(id)
-      })
-      eachText(kind, row, (text) => texts.add(text))
+      eachReference(kind, row, tellReference)
+      eachText(kind, row, tellText)
     }
     for (const text of texts) {
       const node = parseOrNull(text)

@@ -302,11 +302,14 @@ export class Reach {
   /** Whether what a gate asks for is there, in a place in which it can be opened; opened or not. */
   couldOpen(g: number): boolean {
     const gate = this.game.gates[g]!
-    const places = this.placesFor(gate, !this.isLocal[g])
-    return places.some((place) => {
-      const state = this.stateAt(place)
-      return holds(gate, state, 'kindest') && canPay(this.game, state, gate.costs)
-    })
+    // Most stand in one place, and are asked in every wave.
+    if (!gate.live && gate.place !== null) return this.has('places', gate.place) && this.couldOpenIn(gate, gate.place)
+    return this.placesFor(gate, !this.isLocal[g]).some((place) => this.couldOpenIn(gate, place))
+  }
+
+  private couldOpenIn(gate: GameGate, place: number): boolean {
+    const state = this.stateAt(place)
+    return holds(gate, state, 'kindest') && canPay(this.game, state, gate.costs)
   }
 
   /** Reached places in which a gate can be opened, or a live one be tested; `one`: any of them will do. */

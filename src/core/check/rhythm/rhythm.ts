@@ -93,7 +93,7 @@ export class Clock implements Watcher {
     this.pass(gate.minutes)
   }
 
-  events(events: GameEvent[]): void {
+  events(events: readonly GameEvent[]): void {
     for (const event of events) {
       if (event.type !== 'level') continue
       const { character: c, to } = event

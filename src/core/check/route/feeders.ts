@@ -163,8 +163,8 @@ export class Feeders {
       sources.addAll(this.capSources[c]!)
       gates.addAll(this.capGates[c]!)
     }
-    sources.addAll(core.counted)
-    gates.addAll(core.asked)
+    sources.addAll([...core.counted])
+    gates.addAll([...core.asked])
     return { ...core, sources, gates, targets }
   }
 }

@@ -26,8 +26,8 @@ export class IndexSet {
     this.n++
   }
 
-  addAll(those: Iterable<number>): void {
-    for (const i of those) this.add(i)
+  addAll(those: readonly number[]): void {
+    for (let i = 0; i < those.length; i++) this.add(those[i]!)
   }
 
   private makeRoom(count: number): void {

@@ -49,7 +49,7 @@ export class Ledger {
   }
 
   /** Enters what one move did. */
-  add(events: GameEvent[], cause: Cause, stop: number): void {
+  add(events: readonly GameEvent[], cause: Cause, stop: number): void {
     const totals = new Map<number, number>()
     for (const event of events) {
       if (event.type === 'changed') totals.set(event.tally, (totals.get(event.tally) ?? 0) + event.by)

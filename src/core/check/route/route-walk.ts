@@ -151,6 +151,8 @@ export abstract class RouteWalk {
   /** Tells what has happened at a move, where somebody asks for it. */
   protected tell(state: State, cause: Cause): void {
     const { events } = this
-    if (events?.length) this.o.watcher.events!(events.splice(0), cause, this.stop, state)
+    if (!events?.length) return
+    this.o.watcher.events!(events, cause, this.stop, state)
+    events.length = 0
   }
 }

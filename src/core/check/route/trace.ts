@@ -110,7 +110,7 @@ export class Tracer implements Watcher {
     this.exits.set(this.last, stop * this.width)
   }
 
-  events(events: GameEvent[], cause: Cause, _stop: number, state: State): void {
+  events(events: readonly GameEvent[], cause: Cause, _stop: number, state: State): void {
     if (cause.type === 'enter') return
     this.moving = { cause, state }
     const { tallies: { length: t }, characters: { length: c } } = this.game

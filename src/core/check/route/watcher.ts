@@ -18,8 +18,8 @@ export interface Watcher {
   moved?(cause: Cause, stop: number, units: number): void
   /** Whether units of a source that can be taken at once may be told of together. */
   readonly takesAtOnce?: boolean
-  /** What happened, and what it was due to. */
-  events?(events: GameEvent[], cause: Cause, stop: number, state: State): void
+  /** What happened, and what it was due to. The list is of use until it has been told of. */
+  events?(events: readonly GameEvent[], cause: Cause, stop: number, state: State): void
 }
 
 /** When a gate's due moment was noted; `unmet`: it was needed before it was met. */
