@@ -32,7 +32,7 @@ import { recordsOf, sampleOf, sizes, type SizeName } from './sizes.ts'
 /** Walks drawn in each plan: 10,000 of L would take minutes, and take as long each as fewer do. */
 const walksOf = { S: 10_000, M: 10_000, L: 100 }
 /** How often a check is made again: code that has run before runs faster, as in an application that is in use. */
-const timesAgain = { S: 20, M: 20, L: 1 }
+const timesAgain = { S: 20, M: 20, L: 4 }
 /** The same of walks, which take longer. */
 const mostDrawn = 4
 
