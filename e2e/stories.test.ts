@@ -159,6 +159,20 @@ describe('a designer', () => {
     assert.equal(await page.rowCount(), 4)
   })
 
+  it('leaves the plan while the last line is hardly typed: it is saved, and counted in the list', async () => {
+    await begin('In a hurry')
+    for (const line of ['round 60 renown', 'second round 70 renown', 'third round 80 renown']) await page.enter(line)
+    await page.driver.executeScript('document.querySelector(".brand").click()')
+    const counted = async () => (await page.driver.findElement(By.xpath('//tr[.//a[normalize-space(.)="In a hurry"]]/td[3]'))).getText()
+    await page.eventually(async () => (await counted()) === '3', 'all three to be counted')
+    // A window that is shut at once loses nothing either: what it had not sent is there when the plan is opened again.
+    await page.openPlan(server.url, 'In a hurry')
+    await page.enter('fourth round 90 renown')
+    await page.driver.navigate().refresh()
+    await page.rowShows('fourth round', /90 renown/)
+    await page.saved()
+  })
+
   it('sees another window follow, and chooses when both changed the same field', async () => {
     await begin('Two windows')
     await page.enter('round 60 renown')

@@ -112,7 +112,7 @@ describe('what was found', () => {
     findings.kind = 'ring'
     findings.place = opened.key('place', 'pier')
     findings.choose(ring)
-    opened.plan.close()
+    void opened.plan.close()
     await nextTick()
     assert.deepEqual([findings.kind, findings.place, findings.current], ['', '', null])
   })

@@ -28,7 +28,7 @@ describe('the open plan', () => {
     await quiet()
   })
   afterEach(() => {
-    plan.close()
+    void plan.close()
     browser.remove()
     timers.remove()
   })
@@ -74,7 +74,7 @@ describe('the open plan', () => {
     assert.lengthOf(told, 1)
     assert.equal(plan.id, 'one more')
     const third = plan.open('one')
-    plan.close()
+    void plan.close()
     await third
     assert.isNull(plan.records)
     assert.isNull(plan.loadError)
@@ -250,8 +250,7 @@ describe('the open plan', () => {
     const stop = plan.subscribe(() => new Promise<void>(() => {}))
     plan.edit(minutes(4))
     plan.edit(minutes(5))
-    plan.close()
-    await quiet()
+    await plan.close()
     assert.deepEqual([onServer().minutes, server.history.length, browser.kept.size], [5, 2, 0])
     stop()
   })
@@ -260,8 +259,7 @@ describe('the open plan', () => {
     server.isGone = true
     plan.edit(minutes(4))
     await quiet()
-    plan.close()
-    await quiet()
+    await plan.close()
     assert.equal(browser.kept.size, 1)
     server.isGone = false
     await plan.open('one')

@@ -80,7 +80,7 @@ export const usePlanStore = defineStore('plan', () => {
 
   async function open(planId: string): Promise<void> {
     if (planId === id.value) end()
-    else close()
+    else void close()
     id.value = planId
     loadError.value = null
     const isWanted = () => id.value === planId
@@ -136,9 +136,11 @@ export const usePlanStore = defineStore('plan', () => {
     }
   }
 
-  function close(): void {
-    if (id.value && !clash.value) void sendRest(id.value, pending.value)
+  /** Leaves the plan; done when the server has what was typed last, as far as it can. */
+  function close(): Promise<void> {
+    const rest = id.value && !clash.value ? sendRest(id.value, pending.value) : Promise.resolve()
     end()
+    return rest
   }
 
   function end(): void {

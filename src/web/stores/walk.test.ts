@@ -124,7 +124,7 @@ describe('the walk that is played by hand', () => {
 
   it('starts anew with another plan', async () => {
     take(4)
-    opened.plan.close()
+    void opened.plan.close()
     await nextTick()
     assert.deepEqual([walk.moves, walk.state, walk.here], [[], null, 0])
     assert.isFalse(take(1))

@@ -62,7 +62,7 @@ export class OpenPlan {
   }
 
   close(): void {
-    this.plan.close()
+    void this.plan.close()
     this.check.stopLockouts()
     for (const thread of this.threads.splice(0)) thread.terminate()
     this.browser.remove()

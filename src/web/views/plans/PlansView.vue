@@ -45,9 +45,9 @@ const takeBack = addCommands([
   { id: 'new-plan', title: 'New plan …', keys: 'c', run: newPlan },
   { id: 'import', title: 'Import a plan file …', run: importPlan },
 ])
-onMounted(() => {
-  usePlanStore().close()
-  void load()
+onMounted(async () => {
+  await usePlanStore().close()
+  await load()
 })
 onUnmounted(takeBack)
 </script>
