@@ -19,8 +19,10 @@ export type Changed = { diff: Diff } | { whole: true; text: string | null }
 /** What comes back is done when it has been answered: the server is told of an edit after that, for nobody is to wait for the saving. */
 export type Listener = (records: Records, changed: Changed) => Promise<void> | void
 
-/** In milliseconds; an edit is sent after so long at the latest, and not before what was answered is painted. */
+/** In milliseconds: until a server that was gone is asked again. */
 const retryAfter = 1500
+
+/** In milliseconds: an edit is sent after so long at the latest, and not before what was answered is painted. */
 const sendAfter = 250
 const paintTime = 32
 
