@@ -20,6 +20,18 @@ describe('hands', () => {
     assert.deepEqual(await toldOf(new Event('scroll'), new Event('wheel'), new Event('scroll'), new Event('keydown')), [true, false])
   })
 
+  it('are waited for while they are busy, and no longer', async () => {
+    const page = new EventTarget()
+    let busy = false
+    const atRest = watchHands((is) => (busy = is), page, 1)
+    await atRest()
+    assert.isFalse(busy)
+    page.dispatchEvent(new Event('scroll'))
+    assert.isTrue(busy)
+    await Promise.all([atRest(), atRest()])
+    assert.isFalse(busy)
+  })
+
   it('are busy with a pointer only while a button of it is down', async () => {
     assert.deepEqual(await toldOf(pointer(0), pointer(1)), [true, false])
     const page = new EventTarget()

@@ -1,12 +1,14 @@
 /** Hands that did nothing for so long, in milliseconds, are at rest. */
 const usualPause = 250
 
-/** Tells when the user begins to scroll, type or drag, and when it is over. */
-export function watchHands(told: (busy: boolean) => void, on: EventTarget = window, pause = usualPause): void {
+/** Tells when the user begins to scroll, type or drag, and when it is over. What comes of it is done when the hands are at rest. */
+export function watchHands(told: (busy: boolean) => void, on: EventTarget = window, pause = usualPause): () => Promise<void> {
   let timer: ReturnType<typeof setTimeout> | null = null
+  const waiting: (() => void)[] = []
   const rest = () => {
     timer = null
     told(false)
+    for (const go of waiting.splice(0)) go()
   }
   const move = () => {
     if (timer === null) told(true)
@@ -15,4 +17,5 @@ export function watchHands(told: (busy: boolean) => void, on: EventTarget = wind
   }
   for (const type of ['scroll', 'wheel', 'keydown', 'dragover']) on.addEventListener(type, move, { capture: true, passive: true })
   on.addEventListener('pointermove', (event) => (event as PointerEvent).buttons > 0 && move(), { capture: true, passive: true })
+  return () => (timer === null ? Promise.resolve() : new Promise((go) => waiting.push(go)))
 }

@@ -78,8 +78,11 @@ export const useCheckStore = defineStore('check', () => {
     isBackThere = true
     void worker.stepBack()
     void worker.newer(token)
-    watchHands((busy) => void worker.hush(busy))
+    if (areHandsBusy) void worker.hush(true)
   })
+  /** Waits until the user's hands are at rest. They are watched once there are verdicts, and who works behind is told of them. */
+  let handsAtRest: (() => Promise<void>) | null = null
+  let areHandsBusy = false
   /** The text that the worker in front was given before the records of it were made. */
   let ahead: string | null = null
   /** Changes of which the one behind is told when something is asked of it: opening a large plan is work that can wait. */
@@ -192,8 +195,14 @@ export const useCheckStore = defineStore('check', () => {
   }
 
   async function lookBehind(own: number): Promise<void> {
+    handsAtRest ??= watchHands((busy) => {
+      areHandsBusy = busy
+      if (isBackThere) void back().hush(busy)
+    })
     if (showsEveryone.value) await lookAtEveryone(own)
     await new Promise((done) => setTimeout(done, pause))
+    // To begin with it is much work for whoever works behind, and there is little room beside who scrolls.
+    await handsAtRest()
     if (own !== token) return
     await lookAtWalks(own)
     void lookForFindings(own)
