@@ -23,11 +23,13 @@ describe('hands', () => {
   it('are waited for while they are busy, and no longer', async () => {
     const page = new EventTarget()
     let busy = false
-    const atRest = watchHands((is) => (busy = is), page, 1)
+    const { areBusy, atRest } = watchHands((is) => (busy = is), page, 1)
     await atRest()
     assert.isFalse(busy)
+    assert.isFalse(areBusy())
     page.dispatchEvent(new Event('scroll'))
     assert.isTrue(busy)
+    assert.isTrue(areBusy())
     await Promise.all([atRest(), atRest()])
     assert.isFalse(busy)
   })

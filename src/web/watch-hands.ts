@@ -1,8 +1,14 @@
 /** Hands that did nothing for so long, in milliseconds, are at rest. */
 const usualPause = 250
 
-/** Tells when the user begins to scroll, type or drag, and when it is over. What comes of it is done when the hands are at rest. */
-export function watchHands(told: (busy: boolean) => void, on: EventTarget = window, pause = usualPause): () => Promise<void> {
+export interface Hands {
+  areBusy: () => boolean
+  /** Done when they are at rest. */
+  atRest: () => Promise<void>
+}
+
+/** Tells when the user begins to scroll, type or drag, and when it is over. */
+export function watchHands(told: (busy: boolean) => void, on: EventTarget = window, pause = usualPause): Hands {
   let timer: ReturnType<typeof setTimeout> | null = null
   const waiting: (() => void)[] = []
   const rest = () => {
@@ -17,5 +23,6 @@ export function watchHands(told: (busy: boolean) => void, on: EventTarget = wind
   }
   for (const type of ['scroll', 'wheel', 'keydown', 'dragover']) on.addEventListener(type, move, { capture: true, passive: true })
   on.addEventListener('pointermove', (event) => (event as PointerEvent).buttons > 0 && move(), { capture: true, passive: true })
-  return () => (timer === null ? Promise.resolve() : new Promise((go) => waiting.push(go)))
+  const areBusy = () => timer !== null
+  return { areBusy, atRest: () => (areBusy() ? new Promise((go) => waiting.push(go)) : Promise.resolve()) }
 }

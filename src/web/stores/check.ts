@@ -9,7 +9,7 @@ import type { WalkResult } from '../../core/play/check-walks.ts'
 import { verdictOrder } from '../../core/view/verdict-text.ts'
 import { updated, type RouteView } from '../../core/view/route-update.ts'
 import type { CheckWorker, ProfileView, Turn } from '../workers/check.worker.ts'
-import { watchHands } from '../watch-hands.ts'
+import { watchHands, type Hands } from '../watch-hands.ts'
 import { LongSearch } from '../workers/long-search.ts'
 import { usePlanStore, type Changed } from './plan.ts'
 
@@ -78,11 +78,10 @@ export const useCheckStore = defineStore('check', () => {
     isBackThere = true
     void worker.stepBack()
     void worker.newer(token)
-    if (areHandsBusy) void worker.hush(true)
+    if (hands?.areBusy()) void worker.hush(true)
   })
-  /** Waits until the user's hands are at rest. They are watched once there are verdicts, and who works behind is told of them. */
-  let handsAtRest: (() => Promise<void>) | null = null
-  let areHandsBusy = false
+  /** The user's hands. They are watched once there are verdicts, and who works behind is told of them. */
+  let hands: Hands | null = null
   /** The text that the worker in front was given before the records of it were made. */
   let ahead: string | null = null
   /** Changes of which the one behind is told when something is asked of it: opening a large plan is work that can wait. */
@@ -195,14 +194,11 @@ export const useCheckStore = defineStore('check', () => {
   }
 
   async function lookBehind(own: number): Promise<void> {
-    handsAtRest ??= watchHands((busy) => {
-      areHandsBusy = busy
-      if (isBackThere) void back().hush(busy)
-    })
+    hands ??= watchHands((busy) => isBackThere && void back().hush(busy))
     if (showsEveryone.value) await lookAtEveryone(own)
     await new Promise((done) => setTimeout(done, pause))
     // To begin with it is much work for whoever works behind, and there is little room beside who scrolls.
-    await handsAtRest()
+    await hands.atRest()
     if (own !== token) return
     await lookAtWalks(own)
     void lookForFindings(own)

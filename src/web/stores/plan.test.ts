@@ -5,12 +5,8 @@ import { freshRecord } from '../../core/change/fresh.ts'
 import { inOrder, type Row } from '../../core/plan/records.ts'
 import { FakeServer, installBrowser } from '../testing/fake-server.ts'
 import { holdTimers } from '../testing/held-timers.ts'
+import { quiet } from '../testing/quiet.ts'
 import { usePlanStore } from './plan.ts'
-
-/** Waits until what was started has come to its end, a few turns of the loop. */
-async function quiet(): Promise<void> {
-  for (let i = 0; i < 20; i++) await new Promise((done) => setImmediate(done))
-}
 
 describe('the open plan', () => {
   let server: FakeServer

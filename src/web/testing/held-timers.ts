@@ -1,3 +1,5 @@
+import { quiet } from './quiet.ts'
+
 /** Timers that wait until they are told to run out: nobody sleeps in a test. `remove` gives back what was there before. */
 export function holdTimers() {
   const before = { setTimeout: globalThis.setTimeout, clearTimeout: globalThis.clearTimeout }
@@ -17,7 +19,7 @@ export function holdTimers() {
       const acts = [...waiting.values()]
       waiting.clear()
       for (const act of acts) act()
-      for (let i = 0; i < 20; i++) await new Promise((done) => setImmediate(done))
+      await quiet()
     }
   }
 

@@ -49,9 +49,10 @@ export function useRowsAround(isBusy: () => boolean, nextPicture: (then: () => v
 
   /** Also for the picture in which what was done is shown. */
   function mustWait(): boolean {
-    const is = isBusy() || wasBusy
-    wasBusy = isBusy()
-    return is && waited++ < longest
+    const is = isBusy()
+    const must = is || wasBusy
+    wasBusy = is
+    return must && waited++ < longest
   }
 
   /** Another one whenever more is to be drawn. */
