@@ -251,6 +251,19 @@ describe('the open plan', () => {
     stop()
   })
 
+  it('leaves another plan alone when a step of the one before is refused after that was left', async () => {
+    server.take({ id: 'other-step-7', kind: 'do', diff: minutes(9) })
+    plan.edit(minutes(4))
+    await plan.close()
+    await quiet()
+    assert.deepEqual([plan.id, plan.records, plan.clash, plan.saveState], [null, null, null, 'saved'])
+    assert.equal(onServer().minutes, 9)
+    // It is asked about when the plan is opened again.
+    await plan.open('one')
+    await quiet()
+    assert.equal(plan.saveState, 'clash')
+  })
+
   it('keeps what waits of a plan that is left while the server is gone, for when it is opened again', async () => {
     server.isGone = true
     plan.edit(minutes(4))

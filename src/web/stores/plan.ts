@@ -274,8 +274,9 @@ export const usePlanStore = defineStore('plan', () => {
       takeIn(missed.map(({ diff }) => diff))
       saveState.value = 'saving'
     } catch (error) {
-      if (error instanceof ProblemError) await refused(planId, step, error)
-      else throw error
+      if (!(error instanceof ProblemError)) throw error
+      // A plan that was left is asked about when it is opened again.
+      if (id.value === planId) await refused(planId, step, error)
     }
   }
 

@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { assert } from 'chai'
+import { apply } from '../../change/diff.ts'
+import { setFields } from '../../change/edits.ts'
 import { recordsOf } from '../../testing/plans.ts'
 import { check } from '../check.ts'
 import { findingIds, type FindingId } from './finding-rule.ts'
@@ -108,6 +110,20 @@ describe('findings', () => {
     assert.deepEqual(of('Rank 3 at Row 22, or at Row 2.'), [])
     assert.match(of('Rank 3 at Row 22, or 22 of anything.')[0]!, /says 22, and the gate asks for level >= 3/)
     assert.match(of('Rank 4.5 at Row 2.')[0]!, /says 4.5/)
+  })
+
+  it('know of what is read after each edit, though what was read of other kinds is remembered', () => {
+    let records = recordsOf(plan([source('s', 1, {}, 'stamps'), gate('g', 'day >= 0')]))
+    const unread = () => check(records, { lockouts: false, fixes: 0 }).result.findings!.filter(({ id }) => id === 'unused').map(({ item }) => item.id)
+    const [key] = records.gate.keys()
+    const ask = (requires: string) => (records = apply(records, setFields(records, 'gate', key!, { requires } as never, 'an edit')))
+    assert.deepEqual(unread(), ['stamps'])
+    ask('stamps >= 1')
+    assert.deepEqual(unread(), ['day'])
+    ask('stamps >= 1 and day >= 0')
+    assert.deepEqual(unread(), [])
+    ask('')
+    assert.deepEqual(unread(), ['stamps', 'day'])
   })
 
   it('name the route where another one says otherwise', () => {
