@@ -184,14 +184,27 @@ export function isEmpty(diff: Diff): boolean {
   return diff.changes.length === 0
 }
 
-/** Whether two JSON values are the same, whatever the order of their keys. */
+/** Whether two JSON values are the same, whatever the order of their keys. Thousands are compared after each edit: nothing is made on the way. */
 export function equal(a: unknown, b: unknown): boolean {
   if (Object.is(a, b)) return true
   if (a === null || b === null || typeof a !== 'object' || typeof b !== 'object') return false
-  if (Array.isArray(a) !== Array.isArray(b)) return false
-  const keysA = Object.keys(a)
-  const keysB = Object.keys(b)
-  return keysA.length === keysB.length && keysA.every((key) => Object.hasOwn(b, key) && equal((a as Fields)[key], (b as Fields)[key]))
+  return Array.isArray(a) ? Array.isArray(b) && equalLists(a, b) : !Array.isArray(b) && equalFields(a as Fields, b as Fields)
+}
+
+function equalLists(a: readonly unknown[], b: readonly unknown[]): boolean {
+  if (a.length !== b.length) return false
+  for (let i = 0; i < a.length; i++) if (!equal(a[i], b[i])) return false
+  return true
+}
+
+function equalFields(a: Fields, b: Fields): boolean {
+  let more = 0
+  for (const key in a) {
+    if (!Object.hasOwn(b, key) || !equal(a[key], b[key])) return false
+    more++
+  }
+  for (const _ in b) more--
+  return more === 0
 }
 
 /** The change that turns one state of a record into another; null when they are the same. */

@@ -128,16 +128,25 @@ function passagesWithout(records: Records, places: ReadonlySet<string>): (Change
   return touching.map((row) => changeOf('passage', row.key, row, null))
 }
 
-/** An id that no record of the kind has yet, made from a name or from another id. */
+/** An id that no record of the kind has yet, made from a name or from another id: with the next free number, where there is one like it. */
 export function freeId(records: Records, kind: KindName, from: string): string {
-  const ids = new Set([...(records[kind] as ReadonlyMap<string, { id: string }>).values()].map((row) => row.id))
   const base = slugFrom(from) || kind
-  const isFree = (id: string) => !ids.has(id) && !(kind === 'tally' && reservedWords.has(id))
-  if (isFree(base)) return base
   const stem = base.replace(/_\d+$/, '').slice(0, 58)
+  let isTaken = kind === 'tally' && reservedWords.has(base)
+  const numbers = new Set<number>()
+  for (const { id } of (records[kind] as ReadonlyMap<string, { id: string }>).values()) {
+    isTaken ||= id === base
+    if (id.startsWith(stem) && id[stem.length] === '_') addNumber(numbers, id.slice(stem.length + 1))
+  }
+  if (!isTaken) return base
   let n = 2
-  while (!isFree(`${stem}_${n}`)) n++
+  while (numbers.has(n)) n++
   return `${stem}_${n}`
+}
+
+/** Numbers as they are written; one with zeros before it is another text. */
+function addNumber(numbers: Set<number>, text: string): void {
+  if (String(Number(text)) === text) numbers.add(Number(text))
 }
 
 /** Renames an id, in the record, in every reference and in every requirement text, as one step (docs/model.md). */

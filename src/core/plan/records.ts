@@ -67,7 +67,24 @@ export function keepOrder(before: Records, after: Records, changed: ReadonlyMap<
 
 function keepOrderOf(before: ReadonlyMap<string, Keyed>, after: ReadonlyMap<string, Keyed>, keys: ReadonlySet<string>): void {
   const known = orders.get(before)
-  if (known && [...keys].every((key) => before.get(key)?.order === after.get(key)?.order)) orders.set(after, known.map((row) => (keys.has(row.key) ? after.get(row.key)! : row)))
+  if (!known || ![...keys].every((key) => before.get(key)?.order === after.get(key)?.order)) return
+  const rows = [...known]
+  for (const key of keys) {
+    const was = before.get(key)
+    if (was) rows[placeInOrder(known, was)] = after.get(key)!
+  }
+  orders.set(after, rows)
+}
+
+/** Where a row stands among rows in order. */
+function placeInOrder(rows: readonly Keyed[], row: Keyed): number {
+  let [from, end] = [0, rows.length]
+  while (from < end) {
+    const middle = (from + end) >> 1
+    if (byOrder(rows[middle]!, row) < 0) from = middle + 1
+    else end = middle
+  }
+  return from
 }
 
 function contentsAfter(contents: Contents, before: Records, after: Records, changed: ReadonlyMap<KindName, ReadonlySet<string>>): Contents {

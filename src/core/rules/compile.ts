@@ -19,8 +19,10 @@ export interface Compiled {
   issues: PlanIssue[]
   /** The records in order, by id: for reading further texts of the plan. */
   index: PlanIndex
-  /** The game that was made whole last: requirements read its characters and live gates, which single items made anew leave as they are. */
+  /** The game that was made whole last, or came by new items: requirements read its characters and live gates, which single items made anew leave as they are. */
   origin: Game
+  /** Whether sources and gates are numbered in the order in which they stand; else some came later, or are elsewhere by now, or gone. */
+  isInOrder: boolean
 }
 
 export const toUnits = (n: number): number => Math.round(n * unitsPerOne)
@@ -34,7 +36,7 @@ export function compile(records: Records): Compiled {
   const index = new PlanIndex(records)
   const issues = validate(records, index)
   const game = new Compiler(index, issues).game()
-  return { game, issues, index, origin: game }
+  return { game, issues, index, origin: game, isInOrder: true }
 }
 
 /** Makes a game, or single items of one, from records in order. */
@@ -42,8 +44,8 @@ export class Compiler {
   private readonly errors = new Map<string, PlanIssue>()
   /** Each text once, as many items ask for the same. */
   private readonly requirements = new Map<string, GameItem['requires']>()
-  /** Index of each sound passage by its id. */
-  private readonly passages = new Map<string, number>()
+  /** Index of each sound passage by its id, once one has been asked for. */
+  private passages: Map<string, number> | null = null
 
   constructor(
     private readonly index: PlanIndex,
@@ -67,16 +69,16 @@ export class Compiler {
       sources: [],
       gates: [],
       anywhere: [],
+      gone: new Set(),
       routes: [],
       columns: columnsOf([]),
       profiles: index.rows.profile.map(({ key, id, name, main, side, buys, retries }) => ({ key, id, name, main, side, buysAll: buys === 'all', retries })),
     }
-    game.passages.forEach(({ id }, p) => this.passages.has(id) || this.passages.set(id, p))
     this.addCharacters(game)
     this.addPlaces(game)
     this.addItems(game)
     game.columns = columnsOf(game.sources)
-    for (const place of game.places) place.items = Int32Array.from(place.contents, ({ source, gate }) => source ?? -1 - gate!)
+    for (const place of game.places) place.items = sideBySide(place.contents)
     game.routes = index.rows.route.map((row) => this.route(game, row))
     return game
   }
@@ -156,7 +158,9 @@ export class Compiler {
 
   private addGate(game: Game, row: Row<'gate'>, place: number | null): void {
     const g = game.gates.length
-    game.gates.push(this.gate(row, place, this.guards(game, row, g)))
+    const guards = this.guards(game, row)
+    if (guards) guardsAt(game, guards).push(g)
+    game.gates.push(this.gate(row, place, guards))
     if (place === null) game.anywhere.push(g)
     else game.places[place]!.contents.push({ source: null, gate: g })
   }
@@ -184,9 +188,9 @@ export class Compiler {
     return source
   }
 
-  /** A gate made anew, as sourceAgain makes a source; what it guards stays. */
-  gateAgain(origin: Game, row: Row<'gate'>, before: GameGate): GameGate {
-    const gate = this.gate(row, before.place, before.guards)
+  /** A gate made anew, as sourceAgain makes a source. */
+  gateAgain(origin: Game, row: Row<'gate'>, place: number | null): GameGate {
+    const gate = this.gate(row, place, this.guards(origin, row))
     gate.requires = this.requirement(origin, gate, row.requires)
     return gate
   }
@@ -198,17 +202,22 @@ export class Compiler {
     return { key, id, name, place, main: role === 'main', minutes, requires: emptyRequirement, yields: this.yields(whole.yields), caps: this.caps(whole.caps), error }
   }
 
-  private guards(game: Game, row: Row<'gate'>, g: number): GameGate['guards'] {
-    if (row.guards?.place !== undefined) {
-      const place = this.index.indexOf('place', row.guards.place)
-      if (place === undefined) return null
-      game.places[place]!.guards.push(g)
-      return { place }
+  private guards(game: Game, { guards }: Row<'gate'>): GameGate['guards'] {
+    if (guards?.place !== undefined) {
+      const place = this.index.indexOf('place', guards.place)
+      return place === undefined ? null : { place }
     }
-    const passage = row.guards?.passage === undefined ? undefined : this.passages.get(row.guards.passage)
-    if (passage === undefined) return null
-    game.passages[passage]!.guards.push(g)
-    return { passage }
+    const passage = guards?.passage === undefined ? undefined : this.passageOf(game, guards.passage)
+    return passage === undefined ? null : { passage }
+  }
+
+  /** The index of the first sound passage with this id. */
+  private passageOf({ passages }: Game, id: string): number | undefined {
+    if (!this.passages) {
+      this.passages = new Map()
+      for (let p = passages.length - 1; p >= 0; p--) this.passages.set(passages[p]!.id, p)
+    }
+    return this.passages.get(id)
   }
 
   private requirement(game: Game, item: GameItem, text: string): GameItem['requires'] {
@@ -252,6 +261,16 @@ export class Compiler {
       return c === undefined ? null : { character: c, level }
     })
   }
+}
+
+/** The contents of a place, as GamePlace.items has them. */
+export function sideBySide(contents: GamePlace['contents']): Int32Array {
+  return Int32Array.from(contents, ({ source, gate }) => source ?? -1 - gate!)
+}
+
+/** The gates that guard what a gate guards. */
+export function guardsAt({ places, passages }: Game, guards: NonNullable<GameGate['guards']>): number[] {
+  return 'place' in guards ? places[guards.place]!.guards : passages[guards.passage]!.guards
 }
 
 /** What most items have of costs and caps. */

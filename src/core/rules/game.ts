@@ -23,6 +23,8 @@ export interface Game {
   gates: GameGate[]
   /** Gates that stand in no place, in their order. */
   anywhere: number[]
+  /** Gates that are in the plan no more, and keep their number while other things are edited: they stand nowhere, and nobody asks for them. */
+  gone: ReadonlySet<number>
   routes: GameRoute[]
   profiles: GameProfile[]
   columns: SourceColumns

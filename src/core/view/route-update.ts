@@ -10,8 +10,9 @@ export interface RouteView {
   issues: PlanIssue[]
 }
 
-/** A list of which most stands as it stood: its length, and what is new in it by index. */
+/** A list of which most stands as it stood: what is gone from it by index, then its length, and what is new in it by index. */
 interface Changed<T> {
+  gone: number[]
   length: number
   at: number[]
   items: T[]
@@ -26,7 +27,7 @@ export interface RouteUpdate {
 
 /** What is to be sent for another thread to come from one view to the next; from null: all of it. */
 export function updateBetween(before: RouteView | null, { result, trace, issues }: RouteView): RouteUpdate {
-  const update: RouteUpdate = { result: result && { profile: result.profile, stops: changed(before?.result?.stops, result.stops), gates: changed(before?.result?.gates, result.gates) } }
+  const update: RouteUpdate = { result: result && { profile: result.profile, stops: changed(before?.result?.stops, result.stops), gates: changed(before?.result?.gates, result.gates, ({ gate }) => gate) } }
   const was = before?.trace ?? null
   const keys = trace && was && (was === trace || sameList(was.keys, trace.keys)) ? null : (trace?.keys ?? null)
   if (!trace || !was || keys !== null || (was !== trace && !sameNumbers(was, trace))) update.trace = trace && { ...trace, keys }
@@ -43,15 +44,30 @@ export function updated(before: RouteView | null, { result, trace, issues }: Rou
   }
 }
 
-function changed<T>(before: readonly T[] = [], after: readonly T[]): Changed<T> {
-  if (before === after) return { length: after.length, at: [], items: [] }
-  const at = [...after.keys()].filter((i) => i >= before.length || !equal(before[i], after[i]))
-  return { length: after.length, at, items: at.map((i) => after[i]!) }
+/** `nameOf`: what tells one of them from another. */
+function changed<T>(before: readonly T[] = [], after: readonly T[], nameOf: (one: T) => unknown = () => null): Changed<T> {
+  if (before === after) return { gone: [], length: after.length, at: [], items: [] }
+  const gone = goneOf(before, after, nameOf)
+  const left = without(before, gone)
+  const at = [...after.keys()].filter((i) => i >= left.length || !equal(left[i], after[i]))
+  return { gone, length: after.length, at, items: at.map((i) => after[i]!) }
 }
 
-function made<T>(before: T[] = [], { length, at, items }: Changed<T>): T[] {
-  if (at.length === 0 && length === before.length) return before
-  const after = before.slice(0, length)
+function goneOf<T>(before: readonly T[], after: readonly T[], nameOf: (one: T) => unknown): number[] {
+  if (before.every((one, i) => i >= after.length || nameOf(one) === nameOf(after[i]!)) && before.length <= after.length) return []
+  const names = new Set(after.map(nameOf))
+  return [...before.keys()].filter((i) => !names.has(nameOf(before[i]!)))
+}
+
+function without<T>(list: readonly T[], gone: readonly number[]): readonly T[] {
+  if (gone.length === 0) return list
+  const all = new Set(gone)
+  return list.filter((_, i) => !all.has(i))
+}
+
+function made<T>(before: T[] = [], { gone, length, at, items }: Changed<T>): T[] {
+  if (gone.length === 0 && at.length === 0 && length === before.length) return before
+  const after = without(before, gone).slice(0, length)
   at.forEach((index, i) => (after[index] = items[i]!))
   return after
 }

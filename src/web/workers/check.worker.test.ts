@@ -1,14 +1,15 @@
 import { assert } from 'chai'
 import { proxy, wrap, type Remote } from 'comlink'
-import { setFields } from '../../core/change/edits.ts'
+import { doubleItems } from '../../core/change/double.ts'
+import { moveItem, removeRecords, setFields } from '../../core/change/edits.ts'
 import { apply, type Diff } from '../../core/change/diff.ts'
 import { check as checkWhole } from '../../core/check/check.ts'
 import { explainGate, readable } from '../../core/check/route/explain.ts'
 import { checkRoute, defaultRouteOptions } from '../../core/check/route/route-check.ts'
-import { inOrder, type Records } from '../../core/plan/records.ts'
+import { contentsByPlace, inOrder, type Records } from '../../core/plan/records.ts'
 import { compile } from '../../core/rules/compile.ts'
 import { samplePlan } from '../../core/sample/sample-plan.ts'
-import { recordsOf, samplePurse, smallPlan } from '../../core/testing/plans.ts'
+import { newKeys, recordsOf, samplePurse, smallPlan } from '../../core/testing/plans.ts'
 import { updated } from '../../core/view/route-update.ts'
 import { PageWorker } from '../testing/page-worker.ts'
 import type { CheckWorker } from './check.worker.ts'
@@ -58,9 +59,61 @@ describe('the worker that checks', function () {
 
   /** What is sent of a view to who has none. */
   const updateOfAll = ({ result, trace, issues }: ReturnType<typeof updated>) => {
-    const all = <T>(items: T[]) => ({ length: items.length, at: [...items.keys()], items })
+    const all = <T>(items: T[]) => ({ gone: [], length: items.length, at: [...items.keys()], items })
     return { result: result && { profile: result.profile, stops: all(result.stops), gates: all(result.gates) }, trace, issues }
   }
+
+  const byId = (result: ReturnType<typeof resultOf> | null) => new Map(result!.gates.map((gate) => [gate.gate, gate]))
+
+  /** Follows steps on a plan, and asks after each for what is new; every view is that of a fresh check. */
+  async function followAll(plan: Records, profile: string, steps: readonly ((of: Records) => Diff)[]): Promise<void> {
+    let of = plan
+    await worker.load(of)
+    let answer = (await worker.check(1, null, route, profile, none))!
+    let view = updated(null, answer.update)
+    for (const [i, step] of steps.entries()) {
+      const diff = step(of)
+      of = apply(of, diff)
+      await worker.edit(diff)
+      answer = (await worker.check(i + 2, answer.number, route, profile, none))!
+      view = updated(view, answer.update)
+      assert.deepEqual(byId(view.result), byId(resultOf(of, profile)), diff.name)
+      assert.lengthOf(view.result!.gates, of.gate.size)
+    }
+  }
+
+  const items = (of: Records, kind: 'source' | 'gate') => [...contentsByPlace(of).values()].flat().filter((item) => item.kind === kind)
+  const rearranged: ((of: Records) => Diff)[] = [
+    (of) => doubleItems(of, [items(of, 'gate')[3]!, items(of, 'source')[2]!], newKey).diff,
+    (of) => removeRecords(of, [{ kind: 'gate', key: items(of, 'gate')[1]!.row.key }]),
+    (of) => moveItem(of, items(of, 'gate')[2]!, { place: inOrder(of, 'place')[5]!.key, after: null }),
+    (of) => setFields(of, 'source', items(of, 'source')[7]!.row.key, { count: 9 }, 'a count'),
+    (of) => removeRecords(of, items(of, 'source').slice(4, 6).map(({ kind, row }) => ({ kind, key: row.key }))),
+    (of) => doubleItems(of, [items(of, 'gate')[0]!], newKey).diff,
+  ]
+  const newKey = newKeys()
+
+  it('keeps up with rows that come, go and move, and tells of no gate that is gone', async () => {
+    await followAll(records, straight, rearranged)
+    await followAll(records, profileKey('usual'), rearranged)
+  })
+
+  it('keeps up with them where walks are drawn by two threads, which have to mean the same gates', async () => {
+    await followAll(samplePurse({ places: 12, sources: 60, gates: 30, seed: 2 }), profileKey('usual'), rearranged)
+  })
+
+  it('finds what a whole check finds after rows have come and gone', async () => {
+    await worker.stepBack()
+    await worker.findings(0)
+    let of = records
+    for (const step of rearranged) {
+      const diff = step(of)
+      of = apply(of, diff)
+      await worker.edit(diff)
+    }
+    const { findings } = (await worker.findings(0))!
+    assert.deepEqual(findings, checkWhole(of, { lockouts: false, fixes: 0 }).result.findings)
+  })
 
   it('gives up what was asked before something newer', async () => {
     const answers = await Promise.all([worker.check(1, null, route, profileKey('usual'), none), worker.check(2, null, route, straight, none)])

@@ -90,11 +90,16 @@ function ready(): Compiled {
   return (compiled = compile(records!))
 }
 
-/** Makes anew what a change touches, where that is all that it touches. */
+/** Makes anew what a change touches, where that is all that it touches, and its numbers are of use. */
 function follow({ changes }: Diff): void {
   const again = compiled && recompile(compiled, records!, changes)
-  compiled = again?.compiled ?? null
+  compiled = again && keepsNumbers(again.compiled) ? again.compiled : null
   if (again) for (const check of kept.values()) touch(check, again.touched)
+}
+
+/** What is looked for in the whole plan is told in its order; and other threads that draw know sources and gates by the numbers of a plan compiled whole. */
+function keepsNumbers({ isInOrder }: Compiled): boolean {
+  return isInOrder || (isFront && ![...kept.values()].some(({ check }) => check.check.isDrawn))
 }
 
 function touch(check: { sources: Set<number>; gates: Set<number> }, { sources, gates }: Touched): void {
@@ -143,7 +148,8 @@ const underWay = new Map<string, { token: number; game: Game; check: Promise<Kep
 async function checked(token: number, game: Game, route: GameRoute, profile: GameProfile, progress: (share: number) => void): Promise<KeptCheck | null> {
   const of = records!
   const beside = (order: DrawOrder) => drawBeside.order(of, route.key, profile.key, order)
-  const steps = stepsOf(game, route, profile, { ...defaultRouteOptions, sums: false, rhythm: !isFront, ...(cores > (isFront ? 1 : 3) && { beside }) })
+  const mayDrawBeside = cores > (isFront ? 1 : 3) && compiled!.isInOrder
+  const steps = stepsOf(game, route, profile, { ...defaultRouteOptions, sums: false, rhythm: !isFront, ...(mayDrawBeside && { beside }) })
   const check = await inTurns(steps, () => latest === token, { pause: breath, tell: progress })
   if (check && compiled?.game === game) kept.set(keyOf(route, profile), { check, sources: new Set(), gates: new Set() })
   return check

@@ -16,7 +16,7 @@ function doingOf(source: GameSource): number {
 
 /** What sources are looked through for, for every gate anew. */
 export interface Sources {
-  /** Those that are not in error. */
+  /** Those that are not in error, in the order in which they stand. */
   sound: Int32Array
   /** By source. */
   place: Int32Array
@@ -27,7 +27,7 @@ const sourcesKnown = new WeakMap<Game, Sources>()
 
 export function sourcesOf(game: Game): Sources {
   return remembered(sourcesKnown, game, () => ({
-    sound: Int32Array.from(game.sources.keys()).filter((s) => !game.sources[s]!.error),
+    sound: Int32Array.from(game.places.flatMap(({ items }) => Array.from(items).filter((item) => item >= 0 && !game.sources[item]!.error))),
     place: Int32Array.from(game.sources, ({ place }) => place),
     doing: Int32Array.from(game.sources, doingOf),
   }))

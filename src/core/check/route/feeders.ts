@@ -18,7 +18,9 @@ function chancesOf(game: Game, portion: Portion): Chances {
   const bears = (yields: readonly GameYield[]) => yields.some((y) => isRanged(y) && portion.tallies.has(y.tally))
   const chances = { main: false, side: false, rangedMain: false, rangedSide: false, ranged: false }
   const { main, yieldsFrom, yieldTally, yieldMin, yieldMax } = game.columns
-  for (const s of portion.sources) {
+  const { sources } = portion
+  for (let s = 0; s < sources.end; s++) {
+    if (!sources.has(s)) continue
     chances[main[s] ? 'main' : 'side'] = true
     for (let y = yieldsFrom[s]!; y < yieldsFrom[s + 1]!; y++) {
       if (yieldMin[y] !== yieldMax[y] && portion.tallies.has(yieldTally[y]!)) chances[main[s] ? 'rangedMain' : 'rangedSide'] = true
@@ -44,18 +46,25 @@ export function feedersOf(game: Game): Feeders {
   return remembered(known, game, () => new Feeders(game))
 }
 
+/** How what feeds what in a game is to what it is in one that it was made from by making single items anew. */
+export type Feeding = 'same' | 'more' | 'other'
+
 /**
  * Lets a game that was made from another by making single items anew share what feeds what, and its portions, where the same still
- * feeds the same. Whether it does.
+ * feeds the same; an item that is gone feeds nothing, but counts on. `more`: new items feed it, too, and what they do not feed rests on
+ * what it rested on.
  */
-export function sharesFeeders(from: Game, to: Game, { sources, gates }: Touched): boolean {
+export function feedingOf(from: Game, to: Game, { sources, gates }: Touched): Feeding {
   const feeders = known.get(from)
+  if (!feeders) return 'other'
   // Portions are told apart by what they were made as: two games share all of them or none.
-  if (known.has(to)) return known.get(to) === feeders
-  const isAlike = (a: GameSource | GameGate, b: GameSource | GameGate) => feedsOf(a) === feedsOf(b)
-  if (!feeders || ![...sources].every((s) => isAlike(from.sources[s]!, to.sources[s]!)) || ![...gates].every((g) => isAlike(from.gates[g]!, to.gates[g]!))) return false
-  known.set(to, feeders)
-  return true
+  const those = known.get(to)
+  if (those) return those === feeders ? 'same' : those.grownFrom === feeders.token ? 'more' : 'other'
+  const isAlike = (a: GameSource | GameGate | undefined, b: GameSource | GameGate) => a === undefined || feedsOf(a) === feedsOf(b)
+  if (![...sources].every((s) => isAlike(from.sources[s], to.sources[s]!)) || ![...gates].every((g) => isAlike(from.gates[g], to.gates[g]!))) return 'other'
+  const isSame = from.sources.length === to.sources.length && from.gates.length === to.gates.length
+  known.set(to, isSame ? feeders : new Feeders(to, feeders.token))
+  return isSame ? 'same' : 'more'
 }
 
 /** All of an item that portions, and the chances in them, are made from. */
@@ -83,8 +92,13 @@ export class Feeders {
   private readonly byProfile = new WeakMap<GameProfile, Portion[]>()
   /** Gates of which somebody asks whether they are open. */
   readonly asked = new Set<number>()
+  /** What those that grow from these know them by. */
+  readonly token = {}
 
-  constructor(private readonly game: Game) {
+  constructor(
+    private readonly game: Game,
+    readonly grownFrom: object | null = null,
+  ) {
     this.sourcesOf = game.tallies.map(() => [])
     this.gatesOf = game.tallies.map(() => [])
     this.capSources = game.characters.map(() => [])

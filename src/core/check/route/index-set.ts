@@ -15,6 +15,11 @@ export class IndexSet {
     return this.n
   }
 
+  /** No number from this one on is in it. */
+  get end(): number {
+    return this.flags.length
+  }
+
   has(i: number): boolean {
     return this.flags[i] === 1
   }

@@ -165,7 +165,6 @@ describe('a check that is kept up with edits', () => {
     assert.isNotNull(attempt(changed('gate', 'fame', { requires: 'renown >= 5' })))
     assert.isNull(attempt(changed('gate', 'fame', { id: 'renown_of_all' })))
     assert.isNull(attempt(changed('gate', 'fame', { stays: 'live' })))
-    assert.isNull(attempt(changed('source', 'round', { order: 'zz' })))
     assert.isNull(attempt(setFields(post, 'tally', [...post.tally.keys()][1]!, { start: 3 } as never, 'an edit')))
   })
 })

@@ -2,7 +2,7 @@ import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import type { Touched } from '../../rules/recompile.ts'
 import type { ProfileResult } from '../result.ts'
 import { Clock } from '../rhythm/rhythm.ts'
-import { sharesFeeders } from './feeders.ts'
+import { feedingOf } from './feeders.ts'
 import { targetsOf, touches } from './portion.ts'
 import { isInert, opensAlike, portionsOf } from './portions.ts'
 import { RouteCheck, type KeptPart, type RouteCheckOptions } from './route-check.ts'
@@ -29,10 +29,12 @@ export interface CheckBefore {
  * `recompile`; what single items cannot bear on is not worked out again.
  */
 export function* keptCheckInSteps(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, before: CheckBefore | null): Generator<number, KeptCheck> {
-  const isSame = before && before.kept.check.route === route && before.kept.check.profile === profile && sharesFeeders(before.kept.check.game, game, before.touched)
-  const quick = isSame && !options.sums && !options.rhythm ? keptWithGatesAgain(game, route, profile, options, before) : null
+  const feeding = before && before.kept.check.route === route && before.kept.check.profile === profile ? feedingOf(before.kept.check.game, game, before.touched) : 'other'
+  const quick = feeding === 'same' && !options.sums && !options.rhythm ? keptWithGatesAgain(game, route, profile, options, before!) : null
   if (quick) return quick
-  const check = new RouteCheck(game, route, profile, options, isSame ? keptWithin(game, profile, before) : null)
+  // What was drawn is known by the portions that it was drawn for.
+  const isKept = feeding === 'same' || (feeding === 'more' && !before!.kept.check.isDrawn)
+  const check = new RouteCheck(game, route, profile, options, isKept ? keptWithin(game, profile, before!) : null)
   const tracer = new Tracer(game, route)
   const clock = options.rhythm ? new Clock(game, route) : null
   const result = yield* check.steps(clock ? [tracer, clock] : [tracer])
@@ -51,7 +53,8 @@ function keptWithin(game: Game, profile: GameProfile, { kept: { check }, touched
 function keptWithGatesAgain(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, { kept, touched: { sources, gates } }: CheckBefore): KeptCheck | null {
   const { check: before } = kept
   const bearing = [...gates].filter((g) => !isInert(before.game, profile, g) || !isInert(game, profile, g))
-  if (sources.size || !bearing.every((g) => opensAlike(before.game.gates[g]!, game.gates[g]!))) return null
+  // What stands elsewhere, or is new, is come to at another moment.
+  if (sources.size || before.game.places !== game.places || !bearing.every((g) => opensAlike(before.game.gates[g]!, game.gates[g]!))) return null
   const portions = portionsOf(game, profile)
   const targets = targetsOf(portions)
   for (const g of gates) targets.gates.delete(g)

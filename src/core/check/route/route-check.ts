@@ -126,8 +126,18 @@ export class RouteCheck {
     return {
       profile: this.profile.id,
       stops: this.route.stops.map((place, stop) => this.stopResult(place, stop, middle)),
-      gates: this.results,
+      gates: this.ofGatesThere(),
     }
+  }
+
+  /** Whether some of it was drawn. */
+  get isDrawn(): boolean {
+    return this.drawn.size > 0
+  }
+
+  private ofGatesThere(): GateResult[] {
+    const { gone } = this.game
+    return gone.size ? this.results.filter((_, g) => !gone.has(g)) : this.results
   }
 
   /** All portions but the first, which rests on no chance and is walked with the middle walk. */
@@ -204,7 +214,7 @@ export class RouteCheck {
     this.results = before!.check.results.map((result, g) => (gates.has(g) ? this.gateResult(g, middle) : result))
     this.drawn = before!.check.drawn
     this.before = null
-    return this.results
+    return this.ofGatesThere()
   }
 
   verdictAlone(g: number): Verdict {
