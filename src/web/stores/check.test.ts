@@ -1,9 +1,9 @@
 import { assert } from 'chai'
-import { nextTick } from 'vue'
+import { nextTick, watch } from 'vue'
 import { removeRecords, setFields } from '../../core/change/edits.ts'
 import { check as checkWhole } from '../../core/check/check.ts'
 import { byId } from '../../core/plan/records.ts'
-import { recordsOf } from '../../core/testing/plans.ts'
+import { recordsOf, samplePurse } from '../../core/testing/plans.ts'
 import { OpenPlan, until } from '../testing/open-plan.ts'
 
 /** A key in a side room that closes behind who enters it, and a door that asks for more than the road gives. */
@@ -146,5 +146,40 @@ describe('what the check says of the open plan', function () {
     assert.isNull(check.lockouts)
     // The list does not jump while it is looked for again.
     assert.lengthOf(check.lockoutFindings, 1)
+  })
+})
+
+describe('verdicts that have to be drawn', function () {
+  this.timeout(60_000)
+  let opened: OpenPlan
+  const purse = samplePurse({ places: 14, sources: 90, gates: 40, seed: 2 })
+
+  beforeEach(async () => {
+    opened = await new OpenPlan(purse).open()
+  })
+  afterEach(() => opened.close())
+
+  it('are there roughly long before they are there for good, and count as stale until then', async () => {
+    const { check } = opened
+    check.profileKey = opened.key('profile', 'usual')
+    await nextTick()
+    await until(() => !check.isStale)
+    const before = check.view
+    const seen: { isStale: boolean; isRough: boolean; interval: readonly [number, number] | null }[] = []
+    const stop = watch(() => check.view, (view) => {
+      const gate = view!.result!.gates.find(({ exact }) => !exact)
+      if (gate) seen.push({ isStale: check.isStale, isRough: check.isRough, interval: gate.interval })
+    }, { flush: 'sync' })
+    const source = [...purse.source.values()][0]!
+    opened.edit('source', source.id, { count: source.count + 1 })
+    await until(() => !check.isStale)
+    stop()
+    assert.deepEqual(seen.map(({ isStale }) => isStale), [true, true])
+    assert.isFalse(check.isRough)
+    const [rough, settled] = seen.map(({ interval }) => interval![1] - interval![0])
+    assert.isAbove(rough!, 3 * settled!)
+    assert.notStrictEqual(check.view, before)
+    const usual = checkWhole(opened.plan.records!, { lockouts: false, fixes: 0, sums: false, profile: 'usual' }).result.routes[0]!.profiles[0]!
+    assert.deepEqual(check.view!.result!.gates.map(({ verdict, p }) => [verdict, p]), usual.gates.map(({ verdict, p }) => [verdict, p]))
   })
 })

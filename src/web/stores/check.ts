@@ -8,7 +8,7 @@ import { inOrder, type Records } from '../../core/plan/records.ts'
 import type { WalkResult } from '../../core/play/check-walks.ts'
 import { verdictOrder } from '../../core/view/verdict-text.ts'
 import { updated, type RouteView } from '../../core/view/route-update.ts'
-import type { CheckWorker, ProfileView, Turn } from '../workers/check.worker.ts'
+import type { CheckWorker, ProfileView, SentUpdate, Turn } from '../workers/check.worker.ts'
 import { watchHands, type Hands } from '../watch-hands.ts'
 import { LongSearch } from '../workers/long-search.ts'
 import { usePlanStore, type Changed } from './plan.ts'
@@ -53,6 +53,8 @@ export const useCheckStore = defineStore('check', () => {
   const progress = ref<number | null>(null)
   /** While the verdicts shown are not those of the plan as it is. */
   const isStale = ref(true)
+  /** While they are those of a first look at the plan as it is. */
+  const isRough = ref(false)
   const failure = ref<string | null>(null)
   const findings = shallowRef<Finding[]>([])
   /** How the walks that the plan keeps go, by id. */
@@ -174,23 +176,36 @@ export const useCheckStore = defineStore('check', () => {
     const started = performance.now()
     let isAnswered = false
     isStale.value = true
+    isRough.value = false
     isLooking.value = true
     if (isBackThere) void back().newer(own)
+    const tell = proxy((share: number) => {
+      // It comes on a way of its own, and may come after the answer.
+      if (own === token && !isAnswered && performance.now() - started > patience) progress.value = share
+    })
     try {
-      const answer = await front().check(own, received?.number ?? null, routeKey.value ?? '', profileKey.value ?? '', proxy((share) => {
-        // It comes on a way of its own, and may come after the answer.
-        if (own === token && !isAnswered && performance.now() - started > patience) progress.value = share
-      }))
+      // Where walks have to be drawn a first look is shown long before all of them are.
+      const look = await takeAnswer(own, tell, true)
+      const answer = look?.isRough && own === token ? await takeAnswer(own, tell, false) : look
       isAnswered = true
-      if (answer) received = { number: answer.number, view: updated(answer.isWhole ? null : received!.view, answer.update) }
-      if (own !== token || !answer || !received) return
-      view.value = received.view
+      if (own !== token || !answer) return
       isStale.value = false
       failure.value = null
     } catch (error) {
       failure.value = (error as Error).message
     }
     if (own === token) progress.value = null
+  }
+
+  /** Asks for the verdicts, and shows them if they are still wanted. */
+  async function takeAnswer(own: number, tell: (share: number) => void, mayBeRough: boolean): Promise<SentUpdate | null> {
+    const answer = await front().check(own, received?.number ?? null, routeKey.value ?? '', profileKey.value ?? '', tell, mayBeRough)
+    if (answer) received = { number: answer.number, view: updated(answer.isWhole ? null : received!.view, answer.update) }
+    if (answer && own === token) {
+      view.value = received!.view
+      isRough.value = answer.isRough
+    }
+    return answer
   }
 
   async function lookBehind(own: number): Promise<void> {
@@ -288,5 +303,5 @@ export const useCheckStore = defineStore('check', () => {
   // It starts while the plan is still fetched.
   front()
 
-  return { routeKey, profileKey, routes, profiles, view, trace, stops, gates, gatesById, progress, isStale, failure, issuesByKey, findings, walks, isLooking, verdicts, lockouts, lockoutFindings, isLookingForLockouts, showsEveryone, others, shownVerdict, everyone, gate, explain, preview, handPlan, stopLockouts, lookForLockouts }
+  return { routeKey, profileKey, routes, profiles, view, trace, stops, gates, gatesById, progress, isStale, isRough, failure, issuesByKey, findings, walks, isLooking, verdicts, lockouts, lockoutFindings, isLookingForLockouts, showsEveryone, others, shownVerdict, everyone, gate, explain, preview, handPlan, stopLockouts, lookForLockouts }
 })

@@ -132,6 +132,32 @@ describe('the worker that checks', function () {
     assert.isTrue(shares.every((share) => share >= 0 && share <= 1))
   })
 
+  it('has a first look with few walks where some have to be drawn, and says that it is rough', async () => {
+    const purse = samplePurse({ places: 14, sources: 90, gates: 40, seed: 2 })
+    await worker.load(purse)
+    const usual = profileKey('usual')
+    const look = (await worker.check(1, null, route, usual, none, true))!
+    assert.isTrue(look.isRough)
+    const rough = updated(null, look.update)
+    const all = (await worker.check(1, look.number, route, usual, none))!
+    assert.deepEqual([all.isRough, all.isWhole], [false, false])
+    const { result } = updated(rough, all.update)
+    assert.deepEqual(result, resultOf(purse, usual))
+    const width = ({ interval }: { interval: readonly [number, number] | null }) => (interval ? interval[1] - interval[0] : 0)
+    const drawn = result!.gates.filter(({ exact }) => !exact)
+    for (const gate of drawn) assert.isBelow(width(gate), width(byId(rough.result).get(gate.gate)!))
+    assert.deepEqual([(await worker.check(2, all.number, route, usual, none, true))!.isRough, drawn.length > 0], [false, true])
+  })
+
+  it('says at first what is exact, and keeps it', async () => {
+    const first = (await worker.check(1, null, route, profileKey('usual'), none, true))!
+    assert.isFalse(first.isRough)
+    const view = updated(null, first.update)
+    assert.deepEqual(view.result, resultOf(records, profileKey('usual')))
+    const again = (await worker.check(2, first.number, route, profileKey('usual'), none))!
+    assert.strictEqual(updated(view, again.update).result!.gates, view.result!.gates)
+  })
+
   it('tells which verdicts a change would turn, and changes nothing', async () => {
     await worker.check(1, null, route, straight, none)
     const [before, after] = [resultOf(records, straight), resultOf(apply(records, raised(30)), straight)]

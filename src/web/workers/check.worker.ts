@@ -37,10 +37,11 @@ export interface ProfileView {
   verdicts: Record<string, Verdict>
 }
 
-/** What is new in a view, with its number; whole: it goes on from none before. */
+/** What is new in a view, with its number; whole: it goes on from none before; rough: it is a first look, and a better one can be asked for. */
 export interface SentUpdate {
   number: number
   isWhole: boolean
+  isRough: boolean
   update: RouteUpdate
 }
 
@@ -148,11 +149,29 @@ const underWay = new Map<string, { token: number; game: Game; check: Promise<Kep
 async function checked(token: number, game: Game, route: GameRoute, profile: GameProfile, progress: (share: number) => void): Promise<KeptCheck | null> {
   const of = records!
   const beside = (order: DrawOrder) => drawBeside.order(of, route.key, profile.key, order)
-  const mayDrawBeside = cores > (isFront ? 1 : 3) && compiled!.isInOrder
+  const mayDrawBeside = cores > (isFront ? 1 : 3) && compiled?.isInOrder !== false
   const steps = stepsOf(game, route, profile, { ...defaultRouteOptions, sums: false, rhythm: !isFront, ...(mayDrawBeside && { beside }) })
   const check = await inTurns(steps, () => latest === token, { pause: breath, tell: progress })
-  if (check && compiled?.game === game) kept.set(keyOf(route, profile), { check, sources: new Set(), gates: new Set() })
+  if (check) keep(check)
   return check
+}
+
+function keep(check: KeptCheck): void {
+  const { game, route, profile } = check.check
+  if (compiled?.game === game) kept.set(keyOf(route, profile), { check, sources: new Set(), gates: new Set() })
+}
+
+/** Walks that a first look draws: it comes long before the others are drawn, and tells roughly what they do. */
+const fewWalks = 300
+
+/** A check that draws few walks, and is rough if it had to draw any; null when a newer call came in the meantime. */
+async function firstLook(token: number, game: Game, route: GameRoute, profile: GameProfile, progress: (share: number) => void): Promise<{ check: KeptCheck; isRough: boolean } | null> {
+  const known = kept.get(keyOf(route, profile))?.check
+  if (known?.check.game === game) return { check: known, isRough: false }
+  const steps = stepsOf(game, route, profile, { ...defaultRouteOptions, sums: false, walks: fewWalks })
+  const check = await inTurns(steps, () => latest === token, { pause: breath, tell: progress })
+  if (check && !check.check.isDrawn) keep(check)
+  return check && { check, isRough: check.check.isDrawn }
 }
 
 function turnsBetween(before: ProfileResult, after: ProfileResult): Turn[] {
@@ -173,11 +192,11 @@ function forPage(result: ProfileResult): ProfileResult {
   return { ...result, gates: result.gates.map((gate) => (isLong(gate) ? remembered(shortened, gate, () => ({ ...gate, debt: gate.debt.slice(0, mostDebts) })) : gate)) }
 }
 
-function send(since: number | null, view: RouteView): SentUpdate {
+function send(since: number | null, view: RouteView, isRough = false): SentUpdate {
   const isKnown = sent !== null && sent.number === since
   const update = updateBetween(isKnown ? sent!.view : null, view)
   sent = { number: (sent?.number ?? 0) + 1, view }
-  return { number: sent.number, isWhole: !isKnown, update }
+  return { number: sent.number, isWhole: !isKnown, isRough, update }
 }
 
 const worker = {
@@ -222,17 +241,18 @@ const worker = {
 
   /**
    * Checks a route for a profile: what is new since the view with the number `since` (null: all). Null when a newer call came in the
-   * meantime. `progress` is told of long ones.
+   * meantime. `progress` is told of long ones. `mayBeRough`: a first look is enough for now, where walks have to be drawn.
    */
-  async check(token: number, since: number | null, routeKey: string, profileKey: string, progress: (share: number) => void): Promise<SentUpdate | null> {
+  async check(token: number, since: number | null, routeKey: string, profileKey: string, progress: (share: number) => void, mayBeRough = false): Promise<SentUpdate | null> {
     latest = token
     await breath()
     if (latest !== token || !records) return null
     const { game, issues } = ready()
     const { route, profile } = chosen(game, routeKey, profileKey)
     if (!route || !profile || route.stops.length === 0) return send(since, { result: null, trace: null, issues })
-    const check = await checkOf(token, game, route, profile, progress)
-    return check && send(since, { result: forPage(check.result), trace: check.trace, issues })
+    const look = mayBeRough ? await firstLook(token, game, route, profile, progress) : null
+    const check = mayBeRough ? look?.check : await checkOf(token, game, route, profile, progress)
+    return check ? send(since, { result: forPage(check.result), trace: check.trace, issues }, look?.isRough) : null
   },
 
   /**

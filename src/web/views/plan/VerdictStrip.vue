@@ -69,7 +69,7 @@ const issues = computed(() => check.view?.issues.length ?? 0)
       </button>
       <span v-if="met.length > roomFor" class="soft rest">{{ ticks.length === 0 ? 'all gates are clear' : 'clear gates are not drawn' }}</span>
     </div>
-    <span v-if="check.progress !== null" class="soft" role="status">checking … {{ Math.round(check.progress * 100) }} %</span>
+    <span v-if="check.progress !== null" class="soft" role="status">{{ check.isRough ? 'a first look, drawing more' : 'checking' }} … {{ Math.round(check.progress * 100) }} %</span>
     <span class="counts" data-test="counts">
       <b v-for="count in counts" :key="count.verdict" :class="`verdict-${count.verdict}`">{{ numberText(count.n) }} {{ count.word }}</b>
       <b v-if="issues" class="verdict-short">{{ countText(issues, 'error') }} in the plan</b>

@@ -311,7 +311,7 @@ const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row ===
 </script>
 
 <template>
-  <section class="sheet" :class="{ late: check.progress !== null, dragging: drag }" aria-label="Route sheet">
+  <section class="sheet" :class="{ late: check.progress !== null && !check.isRough, dragging: drag }" aria-label="Route sheet">
     <div class="heads">
       <div class="texthead" :style="{ width: rowsWidth }">
         <span></span>
