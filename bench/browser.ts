@@ -32,7 +32,7 @@ const watchFrames = `
   requestAnimationFrame(tick)`
 const endFrames = 'const all = window.frames; window.frames = null; return all'
 
-/** Presses a key in the sheet and answers how long it took until the verdicts of the changed plan were painted. */
+/** Presses a key where the keyboard is and answers how long it took until the verdicts of the changed plan were painted. */
 const pressAndWait = `
   const done = arguments[arguments.length - 1]
   const sheet = document.querySelector('[data-test="sheet"]')
@@ -42,7 +42,8 @@ const pressAndWait = `
     port1.onmessage = () => done(performance.now() - began)
     port2.postMessage(null)
   })
-  sheet.dispatchEvent(new KeyboardEvent('keydown', { ...arguments[0], bubbles: true, cancelable: true }))
+  const held = document.activeElement?.closest('[data-test="sheet"]') ? document.activeElement : sheet
+  held.dispatchEvent(new KeyboardEvent('keydown', { ...arguments[0], bubbles: true, cancelable: true }))
   queueMicrotask(() => {
     const isDone = () => sheet.getAttribute('aria-busy') === 'false'
     const seen = new MutationObserver(() => {
@@ -126,32 +127,56 @@ class Bench {
     await field.sendKeys(Key.ESCAPE)
   }
 
-  /** Thresholds of gates all along the route are moved by one, up and down. */
+  /** Thresholds moved by one, up and down; counts typed in their cell; rows moved down and up: all along the route. */
   async edit(): Promise<void> {
-    const { driver } = this.page
-    const took: number[] = []
     await (await this.page.find('sheet')).click()
-    for (let i = 0; i < edits; i++) {
-      await this.chooseGate(i / edits)
-      took.push(await driver.executeAsyncScript<number>(pressAndWait, { key: i % 2 ? 'ArrowLeft' : 'ArrowRight', altKey: true }))
-    }
-    const all = rising(took)
-    this.add('new verdicts painted after an edit: 95 %', quantile(all, 0.95), `median ${quantile(all, 0.5).toFixed(0)} ms, least ${all[0]!.toFixed(0)} ms`)
+    const isOdd = (i: number) => i % 2 === 1
+    await this.edits('an edit', 'gate', '.hold', (i) => ({ key: isOdd(i) ? 'ArrowLeft' : 'ArrowRight', altKey: true }))
+    await this.edits('a count was typed', 'source', '.asks', async () => {
+      await this.typeCount()
+      return { key: 'Enter' }
+    })
+    await this.edits('a row was moved', 'source', '.asks', (i) => ({ key: isOdd(i) ? 'ArrowUp' : 'ArrowDown', altKey: true }))
   }
 
-  /** A gate so far along the sheet. */
-  private async chooseGate(share: number): Promise<void> {
+  /** `press`: the key that is pressed last, of which it is measured how long it takes. */
+  private async edits(what: string, kind: 'gate' | 'source', part: string, press: (i: number) => object | Promise<object>): Promise<void> {
+    const took: number[] = []
+    for (let i = 0; i < edits; i++) {
+      await this.choose(kind, part, i / edits)
+      took.push(await this.page.driver.executeAsyncScript<number>(pressAndWait, await press(i)))
+    }
+    const all = rising(took)
+    this.add(`new verdicts painted after ${what}: 95 %`, quantile(all, 0.95), `median ${quantile(all, 0.5).toFixed(0)} ms, least ${all[0]!.toFixed(0)} ms`)
+  }
+
+  /** Opens the cell of what the chosen source gives, and puts one more unit into what stands there. */
+  private async typeCount(): Promise<void> {
+    const { driver } = this.page
+    await driver.actions().sendKeys(Key.ENTER).perform()
+    await driver.wait(() => driver.executeScript<boolean>(`
+      const field = document.activeElement
+      if (field.dataset.test !== 'cell-editor') return false
+      const count = /^(\\d+) × /.exec(field.value)
+      field.value = count ? field.value.replace(/^\\d+/, Number(count[1]) + 1) : '2 × ' + field.value
+      field.dispatchEvent(new Event('input'))
+      return true`), 10_000, 'no cell to type a count into')
+  }
+
+  /** A gate or source that has a part, so far along the sheet: by the cell in which that is, or by its name. */
+  private async choose(kind: 'gate' | 'source', part: string, share: number): Promise<void> {
     const { driver } = this.page
     await driver.executeScript('const sheet = document.querySelector(\'[data-test="sheet"]\'); sheet.scrollTop = arguments[0] * (sheet.scrollHeight - sheet.clientHeight)', share)
     await driver.wait(async () => {
       const clicked = await driver.executeScript<boolean>(`
         const box = document.querySelector('[data-test="sheet"]').getBoundingClientRect()
-        const row = [...document.querySelectorAll('[data-test="row gate"]')].find((one) => { const { top, bottom } = one.getBoundingClientRect(); return top > box.top && bottom < box.bottom && one.querySelector('.hold') })
-        row?.querySelector('.cell.name').dispatchEvent(new MouseEvent('mousedown', { bubbles: true }))
+        const row = [...document.querySelectorAll('[data-test="row ' + arguments[0] + '"]')].find((one) => { const { top, bottom } = one.getBoundingClientRect(); return top > box.top && bottom < box.bottom && one.querySelector(arguments[1]) })
+        const cell = row?.querySelector('.cell' + arguments[1]) ?? row?.querySelector('.cell.name')
+        cell?.dispatchEvent(new MouseEvent('mousedown', { bubbles: true }))
         if (!row) document.querySelector('[data-test="sheet"]').scrollTop += 300
-        return row !== undefined`)
+        return row !== undefined`, kind, part)
       return clicked
-    }, 10_000, 'no gate with a threshold here')
+    }, 10_000, `no ${kind} with ${part} here`)
   }
 }
 

@@ -264,6 +264,29 @@ describe('the open plan', () => {
     assert.equal(plan.saveState, 'clash')
   })
 
+  it('takes no plan that is left while it is fetched anew after a step was refused', async () => {
+    server.take({ id: 'other-step-8', kind: 'do', diff: minutes(9) })
+    const answer = server.answer.bind(server)
+    server.answer = (path, body) => {
+      if (!path.endsWith('/steps')) void plan.close()
+      return answer(path, body)
+    }
+    plan.edit(minutes(4))
+    await quiet()
+    assert.deepEqual([plan.id, plan.records, plan.pending.length], [null, null, 0])
+  })
+
+  it('has nothing offline once the plan is left whose step did not arrive', async () => {
+    server.isGone = true
+    plan.edit(minutes(4))
+    void plan.close()
+    await quiet()
+    assert.deepEqual([plan.saveState, browser.kept.size], ['saved', 1])
+    server.isGone = false
+    await timers.runOut()
+    assert.equal(server.received, 0)
+  })
+
   it('keeps what waits of a plan that is left while the server is gone, for when it is opened again', async () => {
     server.isGone = true
     plan.edit(minutes(4))

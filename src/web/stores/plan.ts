@@ -51,8 +51,8 @@ export const usePlanStore = defineStore('plan', () => {
   let revision = 0
   /** All steps that the server has, as far as they are known here. */
   let done: Pick<Step, 'kind' | 'diff'>[] = []
-  /** The sending that is under way. */
-  let sending: Promise<void> | null = null
+  /** The sending that is under way, and of which plan. */
+  let sending: { of: string; done: Promise<void> } | null = null
   let timer: ReturnType<typeof setTimeout> | undefined
   let events: EventSource | null = null
   const ownSteps = new Set<string>()
@@ -220,10 +220,10 @@ export const usePlanStore = defineStore('plan', () => {
   /** Sends what waits, step by step: done when nothing waits any more, or nothing can be sent. */
   function send(): Promise<void> {
     const planId = id.value
-    if (sending) return sending
+    if (sending) return sending.done
     if (!planId || clash.value) return Promise.resolve()
     clearTimeout(timer)
-    if (pending.value.length) return (sending = sendAll(planId))
+    if (pending.value.length) return (sending = { of: planId, done: sendAll(planId) }).done
     saveState.value = 'saved'
     return Promise.resolve()
   }
@@ -234,8 +234,11 @@ export const usePlanStore = defineStore('plan', () => {
       if (!clash.value) saveState.value = 'saved'
     } catch (error) {
       if (!(error instanceof OfflineError)) throw error
-      saveState.value = 'offline'
-      timer = setTimeout(() => void send(), retryAfter)
+      // Whether the server is there for a plan that was opened meanwhile is seen when something of it is sent.
+      if (id.value === planId) {
+        saveState.value = 'offline'
+        timer = setTimeout(() => void send(), retryAfter)
+      }
     } finally {
       sending = null
     }
@@ -289,7 +292,8 @@ export const usePlanStore = defineStore('plan', () => {
     }
     // The plan as it stands there, with what still waits; after a clash the user decides before more is sent.
     setPending(pending.value.filter((other) => other.id !== step.id))
-    take(await api.plan(planId))
+    const found = await api.plan(planId)
+    if (id.value === planId) take(found)
   }
 
   /** Ends a clash: with one's own values put over the other's, or by leaving the other's. */
@@ -306,7 +310,7 @@ export const usePlanStore = defineStore('plan', () => {
     events = new EventSource(paths.events(planId))
     events.addEventListener('step', (event) => {
       const step = JSON.parse((event as MessageEvent<string>).data) as DoneStep
-      if (ownSteps.has(step.id) || step.revision <= revision || sending) return
+      if (ownSteps.has(step.id) || step.revision <= revision || sending?.of === planId) return
       if (step.revision !== revision + 1) return void reload(planId)
       base = apply(base!, step.diff)
       revision = step.revision
@@ -323,13 +327,13 @@ export const usePlanStore = defineStore('plan', () => {
   /** The server is there, with the plan at a revision. */
   async function catchUp(planId: string, known: number): Promise<void> {
     if (saveState.value === 'offline') void send()
-    else if (!pending.value.length && !sending && known !== revision) await reload(planId)
+    else if (!pending.value.length && sending?.of !== planId && known !== revision) await reload(planId)
   }
 
   async function reload(planId: string): Promise<void> {
     try {
       const found = await api.plan(planId)
-      if (id.value === planId && !sending && found.document.revision !== revision) take(found)
+      if (id.value === planId && sending?.of !== planId && found.document.revision !== revision) take(found)
     } catch (error) {
       if (!(error instanceof OfflineError)) loadError.value = (error as Error).message
     }

@@ -25,9 +25,13 @@ const id = useId()
 const refusal = ref<string | null>(null)
 const context = computed(() => ({ tallies: inOrder(props.records, 'tally'), characters: inOrder(props.records, 'character') }))
 const isSet = computed(() => props.value !== undefined && props.value !== null)
+const yesOrNo: readonly Choice[] = [{ value: 'true', text: 'yes' }, { value: 'false', text: 'no' }]
 const choices = computed((): Choice[] => {
   const { entry, value } = props
-  if (entry.control === 'select') return [...(entry.optional ? [{ value: '', text: 'as the pattern' }] : []), ...entry.options.map((option) => ({ value: String(option), text: option.replace('_', ' ') }))]
+  if (entry.control === 'select' || entry.control === 'yesno') {
+    const own = entry.control === 'yesno' ? yesOrNo : entry.options.map((option) => ({ value: option, text: option.replace('_', ' ') }))
+    return [...(entry.optional ? [{ value: '', text: 'as the pattern' }] : []), ...own]
+  }
   if (entry.control !== 'ref') return []
   const rows = inOrder(props.records, entry.kind) as readonly { id: string; name?: string }[]
   return [...(entry.nullable ? [{ value: '', text: entry.nullable }] : []), ...choicesWith(rows, isSet.value ? String(value) : null)]
@@ -78,7 +82,7 @@ function settle(key: string): void {
 }
 
 function giveChoice(chosen: string): void {
-  const value = props.entry.field === 'respawns' ? chosen === 'true' : chosen
+  const value = props.entry.control === 'yesno' ? chosen === 'true' : chosen
   give(chosen === '' ? null : value)
 }
 
@@ -100,7 +104,7 @@ function revert(): void {
     <RuleField v-else-if="entry.control === 'rule'" :key="recordKey" :value="value" :records="records" :record-key="recordKey" :take="give" />
     <GuardsField v-else-if="entry.control === 'guards'" :input-id="id" :value="value" :records="records" @take="give" />
     <StopsField v-else-if="entry.control === 'stops'" :value="value" :records="records" @take="give" />
-    <ChoiceSelect v-else-if="entry.control === 'select' || entry.control === 'ref'" :input-id="id" :value="isSet ? String(value) : ''" :choices="choices" :test="`field ${entry.field}`" @choose="giveChoice" />
+    <ChoiceSelect v-else-if="['select', 'yesno', 'ref'].includes(entry.control)" :input-id="id" :value="isSet ? String(value) : ''" :choices="choices" :test="`field ${entry.field}`" @choose="giveChoice" />
     <input v-else-if="entry.control === 'switch'" :id="id" type="checkbox" :checked="value === true" :data-test="`field ${entry.field}`" @change="give(($event.target as HTMLInputElement).checked)" />
     <input
       v-else :id="id" v-model="text" :class="{ num: entry.control === 'number', mono: entry.control === 'id' }" :inputmode="entry.control === 'number' ? 'decimal' : undefined"

@@ -19,6 +19,7 @@ export type FieldEntry =
   | (Base & { control: 'id' | 'text' | 'longtext' | 'requirement' | 'switch' | 'rule' | 'guards' | 'stops' })
   | (Base & { control: 'number'; nullable?: string; optional?: boolean })
   | (Base & { control: 'select'; options: readonly string[]; optional?: boolean })
+  | (Base & { control: 'yesno'; optional?: boolean })
   | (Base & { control: 'ref'; kind: KindName; nullable?: string })
   | (Base & { control: 'lines'; format: LineFormat<never>; optional?: boolean; rows: number })
 
@@ -69,7 +70,7 @@ export const fieldTable: Record<KindName, readonly FieldEntry[]> = {
     { field: 'kind', label: 'Kind', control: 'select', options: sourceKinds, optional: true },
     lines('yields', 'A unit gives', yieldLines as never, 2, true),
     lines('takes', 'A unit takes', costLines as never, 1, true),
-    { field: 'respawns', label: 'Respawns', control: 'select', options: ['true', 'false'], optional: true },
+    { field: 'respawns', label: 'Respawns', control: 'yesno', optional: true },
     minutes('Minutes a unit', true),
   ],
   place: [
@@ -93,7 +94,7 @@ export const fieldTable: Record<KindName, readonly FieldEntry[]> = {
     lines('yields', 'A unit gives', yieldLines as never, 2, true),
     lines('takes', 'A unit takes', costLines as never, 1, true),
     requires,
-    { field: 'respawns', label: 'Respawns', control: 'select', options: ['true', 'false'], optional: true, help: 'can be repeated without end after its units' },
+    { field: 'respawns', label: 'Respawns', control: 'yesno', optional: true, help: 'can be repeated without end after its units' },
     minutes('Minutes a unit', true),
     caps,
   ],
