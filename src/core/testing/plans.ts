@@ -37,9 +37,9 @@ export function newKeys(stem = 'new'): () => string {
 
 /** A made-up plan in which a purse holds no more than a few stamps: what is in it is no mere sum, and what it buys is left to be drawn. */
 export function samplePurse(size: SampleSize): Records {
-  const plan = samplePlan(size) as { tallies: { id: string; max: number | null }[] }
-  for (const tally of plan.tallies) if (tally.id === 'stamps') tally.max = 7
-  return recordsOf(plan)
+  // Made-up plans share what is the same in all of them.
+  const plan = samplePlan(size) as { tallies: { id: string }[] }
+  return recordsOf({ ...plan, tallies: plan.tallies.map((tally) => (tally.id === 'stamps' ? { ...tally, max: 7 } : tally)) })
 }
 
 /** Made-up plans of a few places, with everything in them. */

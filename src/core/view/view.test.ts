@@ -208,8 +208,8 @@ describe('words', () => {
   it('give long lists of lost XP stop by stop', () => {
     const loss = (stop: number, amount: number) => ({ source: 'drifts', stop, character: 'courier', why: 'top' as const, amount })
     const lost = [loss(0, 0.1), loss(0, 0.2), loss(1, 5)]
-    assert.deepEqual(readable({ from: [], lost, conditions: [] }, 3).lost, lost)
-    assert.deepEqual(readable({ from: [], lost, conditions: [] }, 2).lost.map(({ source, stop, amount }) => [source, stop, amount]), [[null, 0, 0.3], [null, 1, 5]])
+    assert.deepEqual(readable({ from: [], lost, conditions: [], debt: [] }, 3).lost, lost)
+    assert.deepEqual(readable({ from: [], lost, conditions: [], debt: [] }, 2).lost.map(({ source, stop, amount }) => [source, stop, amount]), [[null, 0, 0.3], [null, 1, 5]])
   })
 
   it('tell what there is of a part that compares no numbers', () => {

@@ -93,8 +93,11 @@ describe('what the check says of the open plan', function () {
     edit('source', 'round', { count: 5 })
     await until(() => !check.isStale)
     const [gate] = checkWhole(plan.records!, { lockouts: false }).result.routes[0]!.profiles[0]!.gates
-    const { from: _, ...rest } = gate!
-    assert.deepInclude(check.gate('hatch')!, { ...rest, from: [] })
+    assert.isNotEmpty(gate!.debt)
+    // Sums, and what would open it, are told of the gate that is looked at.
+    assert.deepInclude(check.gate('hatch')!, { ...gate!, from: [], debt: [] })
+    const explained = await check.explain(byId(plan.records!, 'gate', 'hatch')!.key, Infinity)
+    assert.deepEqual([explained!.from, explained!.debt], [gate!.from, gate!.debt])
   })
 
   it('keeps what is wrong by the record that it is of', async () => {

@@ -2,7 +2,7 @@ import { assert } from 'chai'
 import { proxy, wrap, type Remote } from 'comlink'
 import { doubleItems } from '../../core/change/double.ts'
 import { moveItem, removeRecords, setFields } from '../../core/change/edits.ts'
-import { apply, type Diff } from '../../core/change/diff.ts'
+import { apply, diffOf, type Diff } from '../../core/change/diff.ts'
 import { check as checkWhole } from '../../core/check/check.ts'
 import { explainGate, readable } from '../../core/check/route/explain.ts'
 import { checkRoute, defaultRouteOptions } from '../../core/check/route/route-check.ts'
@@ -21,7 +21,7 @@ const straight = profileKey('straight')
 
 const resultOf = (of: Records, profile: string) => {
   const { game } = compile(of)
-  return checkRoute(game, game.routes.find(({ key }) => key === route)!, game.profiles.find(({ key }) => key === profile)!, { ...defaultRouteOptions, sums: false })
+  return checkRoute(game, game.routes.find(({ key }) => key === route)!, game.profiles.find(({ key }) => key === profile)!, { ...defaultRouteOptions, sums: false, debts: false })
 }
 
 describe('the worker that checks', function () {
@@ -196,16 +196,41 @@ describe('the worker that checks', function () {
     assert.isNull(await asked)
   })
 
-  it('tells a page of the first hundred sources that would open a gate, the quickest first', async () => {
+  it('tells of the gate that is looked at what would open it, the quickest first, and no more than are read at a glance', async () => {
     const places = Array.from({ length: 130 }, (_, i) => ({ id: `p${i}`, name: `Depot ${i}`, kind: 'area', contents: [{ source: { id: `s${i}`, name: `Round ${i}`, kind: 'quest', role: 'side', minutes: 200 - i, yields: [{ tally: 'stamps', min: 1, max: 1 }] } }] }))
     const gate = { gate: { id: 'g', name: 'Window', kind: 'door', requires: 'stamps >= 1' } }
     const post = smallPlan({ start: 'p0', places: [...places.slice(0, -1), { ...places.at(-1)!, contents: [...places.at(-1)!.contents, gate] }] as never, routes: [{ id: 'line', name: 'Line', stops: places.map(({ id }) => id) }] as never })
     await worker.load(post)
-    const keyOf = (kind: 'route' | 'profile') => inOrder(post, kind)[0]!.key
+    const keyOf = (kind: 'route' | 'profile' | 'gate') => inOrder(post, kind)[0]!.key
+    const explained = async () => (await worker.explain(keyOf('route'), keyOf('profile'), keyOf('gate'), 10))!.debt.map(({ source }) => source)
+    // Of what it is looked for depends on the verdict: it has to be known.
+    assert.isEmpty(await explained())
     const { update } = (await worker.check(1, null, keyOf('route'), keyOf('profile'), none))!
     const { debt, verdict } = updated(null, update).result!.gates[0]!
-    assert.equal(verdict, 'short')
-    assert.deepEqual(debt.map(({ source }) => source), Array.from({ length: 100 }, (_, i) => `s${129 - i}`))
+    assert.deepEqual([verdict, debt], ['short', []])
+    assert.deepEqual(await explained(), ['s129', 's128', 's127', 's126'])
+  })
+
+  it('tells of a gate what it tells in full, whatever came and went before', async () => {
+    const usual = profileKey('usual')
+    let of = records
+    await worker.check(1, null, route, usual, none)
+    const gate = items(of, 'gate')[9]!.row
+    for (const diff of [removeRecords(of, [{ kind: 'gate', key: gate.key }]), raised(40)]) {
+      of = apply(of, diff)
+      await worker.edit(diff)
+    }
+    const back = diffOf(of, apply(records, raised(40)), 'it is put back')
+    of = apply(of, back)
+    await worker.edit(back)
+    await worker.check(2, null, route, usual, none)
+    const { game } = compile(of)
+    const whole = checkRoute(game, game.routes[0]!, game.profiles.find(({ key }) => key === usual)!, defaultRouteOptions)
+    for (const { row } of items(of, 'gate')) {
+      const { debt, from } = whole.gates.find((one) => one.gate === row.id)!
+      const explained = (await worker.explain(route, usual, row.key, Infinity))!
+      assert.deepEqual([explained.debt, explained.from], [debt.slice(0, 4), from], row.id)
+    }
   })
 
   it('rests behind while hands are busy', async () => {

@@ -4,14 +4,13 @@ import { apply, type Diff } from '../../core/change/diff.ts'
 import { recordsOf, type PlanDocument } from '../../core/contract/api.ts'
 import { findingsInSteps, playedOf, type CheckedRoutes } from '../../core/check/check.ts'
 import { reachInSteps } from '../../core/check/reach/reach-check.ts'
-import type { Finding, GateResult, ProfileResult, RouteVerdicts, Verdict } from '../../core/check/result.ts'
+import type { Finding, ProfileResult, RouteVerdicts, Verdict } from '../../core/check/result.ts'
 import { explainInSteps, readable, type ReadExplanation } from '../../core/check/route/explain.ts'
 import { keptCheckInSteps, type CheckBefore, type KeptCheck } from '../../core/check/route/kept-check.ts'
-import { defaultRouteOptions, type DrawOrder, type RouteCheckOptions } from '../../core/check/route/route-check.ts'
+import { defaultRouteOptions, type DrawOrder, type RouteCheck, type RouteCheckOptions } from '../../core/check/route/route-check.ts'
 import type { RouteTrace } from '../../core/check/route/trace.ts'
 import { checkWalks, type WalkResult } from '../../core/play/check-walks.ts'
 import type { Records } from '../../core/plan/records.ts'
-import { remembered } from '../../core/plan/remembered.ts'
 import type { Game, GameProfile, GameRoute } from '../../core/rules/game.ts'
 import { updateBetween, type RouteUpdate, type RouteView } from '../../core/view/route-update.ts'
 import { compile, type Compiled } from '../../core/rules/compile.ts'
@@ -68,6 +67,11 @@ let rest: Promise<void> | null = null
 let endRest = () => {}
 let latest = 0
 let previewed = 0
+/** The check of which the page was told last. */
+let shown: RouteCheck | null = null
+
+/** What is behind a verdict is told of the gate that is looked at (see explain). */
+const verdictsAlone: RouteCheckOptions = { ...defaultRouteOptions, sums: false, debts: false }
 
 /** Lets a message that waits be heard before the next step, and rests while that is asked for. */
 async function breath(): Promise<void> {
@@ -150,7 +154,7 @@ async function checked(token: number, game: Game, route: GameRoute, profile: Gam
   const of = records!
   const beside = (order: DrawOrder) => drawBeside.order(of, route.key, profile.key, order)
   const mayDrawBeside = cores > (isFront ? 1 : 3) && compiled?.isInOrder !== false
-  const steps = stepsOf(game, route, profile, { ...defaultRouteOptions, sums: false, rhythm: !isFront, ...(mayDrawBeside && { beside }) })
+  const steps = stepsOf(game, route, profile, { ...verdictsAlone, rhythm: !isFront, ...(mayDrawBeside && { beside }) })
   const check = await inTurns(steps, () => latest === token, { pause: breath, tell: progress })
   if (check) keep(check)
   return check
@@ -168,7 +172,7 @@ const fewWalks = 300
 async function firstLook(token: number, game: Game, route: GameRoute, profile: GameProfile, progress: (share: number) => void): Promise<{ check: KeptCheck; isRough: boolean } | null> {
   const known = kept.get(keyOf(route, profile))?.check
   if (known?.check.game === game) return { check: known, isRough: false }
-  const steps = stepsOf(game, route, profile, { ...defaultRouteOptions, sums: false, walks: fewWalks })
+  const steps = stepsOf(game, route, profile, { ...verdictsAlone, walks: fewWalks })
   const check = await inTurns(steps, () => latest === token, { pause: breath, tell: progress })
   if (check && !check.check.isDrawn) keep(check)
   return check && { check, isRough: check.check.isDrawn }
@@ -180,16 +184,6 @@ function turnsBetween(before: ProfileResult, after: ProfileResult): Turn[] {
     const now = verdicts.get(gate)
     return now === undefined || now === verdict ? [] : [{ gate, before: verdict, after: now }]
   })
-}
-
-/** Sources that alone would open a gate, of which a page is told: in a large plan they are thousands for each gate, the quickest first. */
-const mostDebts = 100
-const shortened = new WeakMap<GateResult, GateResult>()
-
-function forPage(result: ProfileResult): ProfileResult {
-  const isLong = ({ debt }: GateResult) => debt.length > mostDebts
-  if (!result.gates.some(isLong)) return result
-  return { ...result, gates: result.gates.map((gate) => (isLong(gate) ? remembered(shortened, gate, () => ({ ...gate, debt: gate.debt.slice(0, mostDebts) })) : gate)) }
 }
 
 function send(since: number | null, view: RouteView, isRough = false): SentUpdate {
@@ -252,7 +246,8 @@ const worker = {
     if (!route || !profile || route.stops.length === 0) return send(since, { result: null, trace: null, issues })
     const look = mayBeRough ? await firstLook(token, game, route, profile, progress) : null
     const check = mayBeRough ? look?.check : await checkOf(token, game, route, profile, progress)
-    return check ? send(since, { result: forPage(check.result), trace: check.trace, issues }, look?.isRough) : null
+    shown = check?.check ?? shown
+    return check ? send(since, { result: check.result, trace: check.trace, issues }, look?.isRough) : null
   },
 
   /**
@@ -323,21 +318,25 @@ const worker = {
     const { game } = again?.compiled ?? compile(after)
     const { route, profile } = chosen(game, routeKey, profileKey)
     if (!before || !route || !profile) return []
-    const few = { ...defaultRouteOptions, sums: false, walks: 1_000 }
+    const few = { ...verdictsAlone, walks: 1_000 }
     const steps = again ? stepsOf(game, route, profile, few, again.touched) : keptCheckInSteps(game, route, profile, few, null)
     const check = await inTurns(steps, () => previewed === token && latest === begun, { pause: breath })
     return check && turnsBetween(before, check.result)
   },
 
-  /** The sum behind a gate; sums of more lines than `most` stop by stop. Null when the plan has changed in the meantime: verdicts go before. */
+  /**
+   * The sum behind a gate, and what would open it; sums of more lines than `most` stop by stop. Null when the plan has changed in the
+   * meantime: verdicts go before.
+   */
   async explain(routeKey: string, profileKey: string, gateKey: string, most: number): Promise<ReadExplanation | null> {
     const of = records
     if (!of) return null
     const { game } = ready()
     const { route, profile } = chosen(game, routeKey, profileKey)
-    const g = game.gates.findIndex((gate) => gate.key === gateKey)
+    const g = game.gates.findIndex(({ key }, at) => key === gateKey && !game.gone.has(at))
     if (!route || !profile || g < 0) return null
-    const explained = await inTurns(explainInSteps(game, route, profile, g), () => records === of, { pause: heard })
+    const further = shown?.game === game && shown.route === route && shown.profile === profile ? shown.furtherFrom(g) : null
+    const explained = await inTurns(explainInSteps(game, route, profile, g, further), () => records === of, { pause: heard })
     return explained && readable(explained, most)
   },
 }

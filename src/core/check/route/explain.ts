@@ -1,10 +1,10 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import { finished } from '../finished.ts'
 import type { State } from '../../rules/state.ts'
-import type { FromEntry, LostEntry } from '../result.ts'
+import type { DebtEntry, FromEntry, LostEntry } from '../result.ts'
 import { middleInSteps } from './middle-walk.ts'
 import { valueOf } from './comparison.ts'
-import { MiddleRecord } from './middle.ts'
+import { MiddleRecord, type FurtherFrom } from './middle.ts'
 import { relevanceOf } from './relevance.ts'
 import type { Watcher } from './watcher.ts'
 
@@ -23,9 +23,10 @@ export interface Condition {
   holds: boolean
 }
 
-/** An explanation with what a sum does not show. */
+/** An explanation with what a sum does not show: what is no number, and which further units would open the gate. */
 export interface GateExplanation extends Explanation {
   conditions: Condition[]
+  debt: DebtEntry[]
 }
 
 /** An explanation as it is read: by tally how many lines its sum has, and those of a sum with more than `most` stop by stop. */
@@ -34,16 +35,21 @@ export interface ReadExplanation {
   lost: LostEntry[]
   lines: Record<string, number>
   conditions: Condition[]
+  /** The quickest of them. */
+  debt: DebtEntry[]
 }
 
-export function readable({ from, lost, conditions }: GateExplanation, most: number): ReadExplanation {
+/** So many of the sources that would open a gate are read at a glance: in a large plan there are thousands. */
+const mostDebts = 4
+
+export function readable({ from, lost, conditions, debt }: GateExplanation, most: number): ReadExplanation {
   const lines: Record<string, number> = {}
   for (const { tally } of from) lines[tally] = (lines[tally] ?? 0) + 1
   const isLong = (tally: string) => lines[tally]! > most
   const short = from.filter(({ tally, cause }) => !isLong(tally) || cause === 'start')
   const long = merged<ExplainedEntry>(from.filter(({ tally, cause }) => isLong(tally) && cause !== 'start'), ({ stop, tally }) => `${stop} ${tally}`, (one, total): ExplainedEntry => ({ source: null, cause: 'stop', stop: one.stop, tally: one.tally, units: 0, total }), ({ total }) => total)
   const losses = lost.length > most ? merged(lost, ({ stop, character, why }) => `${stop} ${character} ${why}`, (one, amount): LostEntry => ({ ...one, source: null, amount }), ({ amount }) => amount) : lost
-  return { from: [...short, ...long], lost: losses, lines, conditions }
+  return { from: [...short, ...long], lost: losses, lines, conditions, debt: debt.slice(0, mostDebts) }
 }
 
 /** Entries of one name as one, with what they come to. */
@@ -58,13 +64,16 @@ function merged<T>(entries: readonly T[], nameOf: (entry: T) => string, make: (f
 }
 
 /** What `from` and `lost` of the full document hold, for one gate alone (docs/checks.md 1), and what it asks for besides numbers. */
-export function explainGate(game: Game, route: GameRoute, profile: GameProfile, g: number): GateExplanation {
-  return finished(explainInSteps(game, route, profile, g))
+export function explainGate(...of: Parameters<typeof explainInSteps>): GateExplanation {
+  return finished(explainInSteps(...of))
 }
 
-/** The same in steps, so that a worker can look up between them. What comes after the due moment is not walked. */
-export function* explainInSteps(game: Game, route: GameRoute, profile: GameProfile, g: number): Generator<number, GateExplanation> {
-  const middle = new MiddleRecord(game, route, () => null)
+/**
+ * The same in steps, so that a worker can look up between them. What comes after the due moment is not walked. `further`: where further
+ * units are looked for from; null: they are not.
+ */
+export function* explainInSteps(game: Game, route: GameRoute, profile: GameProfile, g: number, further: FurtherFrom | null = null): Generator<number, GateExplanation> {
+  const middle = new MiddleRecord(game, route, (other) => (other === g ? further : null))
   let conditions: Condition[] = []
   const due: Watcher['due'] = ({ state }, other) => {
     if (other === g) conditions = conditionsIn(game, g, state)
@@ -73,7 +82,7 @@ export function* explainInSteps(game: Game, route: GameRoute, profile: GameProfi
     if (middle.pages[g]) break
     yield stop
   }
-  return { ...explained(game, middle, g), conditions }
+  return { ...explained(game, middle, g), conditions, debt: middle.further.get(g)?.debt ?? [] }
 }
 
 function conditionsIn(game: Game, g: number, state: State): Condition[] {

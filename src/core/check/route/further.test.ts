@@ -9,7 +9,7 @@ import { newState, type State } from '../../rules/state.ts'
 import { growth, smallPlan } from '../../testing/plans.ts'
 import { runs } from '../../testing/runs.ts'
 import { anyWorld } from '../../testing/worlds.ts'
-import { furtherUnits } from './further.ts'
+import { furtherUnits, furtherUnitsOpen } from './further.ts'
 
 const source = (id: string, renown: number, fields: object = {}) => ({ source: { id, name: id, kind: 'event', role: 'side', minutes: 1, count: 1, yields: [{ tally: 'renown', min: renown, max: renown }], ...fields } })
 const gate = (requires: string) => ({ gate: { id: 'g', name: 'g', kind: 'door', role: 'main', requires } })
@@ -28,7 +28,12 @@ function stateIn(game: Game, visited: readonly number[] = [0]): State {
   return state
 }
 
-const furtherIn = (game: Game, state = stateIn(game), g = 0) => furtherUnits(game, relaxedGame(game), state, g)
+/** What they do; whether they open it at all is asked for alone, too. */
+function furtherIn(game: Game, state = stateIn(game), g = 0) {
+  const found = furtherUnits(game, relaxedGame(game), state, g)
+  assert.equal(furtherUnitsOpen(game, relaxedGame(game), state, g), found.opens)
+  return found
+}
 const debtsOf = (contents: readonly object[], more?: object) => furtherIn(gameOf(contents, more)).debt.map(({ source: of, untaken, repeats }) => [of, untaken, repeats])
 
 describe('further units of one source', () => {

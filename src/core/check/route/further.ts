@@ -42,6 +42,11 @@ export function furtherUnits(game: Game, relaxed: Game, state: State, g: number)
   return new FurtherSearch(game, relaxed, state, g).search()
 }
 
+/** Whether any further units open it: that is seen far sooner than which are the quickest. */
+export function furtherUnitsOpen(game: Game, relaxed: Game, state: State, g: number): boolean {
+  return !game.gates[g]!.error && new FurtherSearch(game, relaxed, state, g).opens()
+}
+
 const none: ReadonlySet<number> = new Set()
 
 class FurtherSearch {
@@ -68,12 +73,21 @@ class FurtherSearch {
   }
 
   search(): Further {
-    const satisfied = (state: State) => this.isSatisfied(state)
-    if (!this.couldEver(this.sources, satisfied)) return { opens: false, debt: [] }
-    const debt = this.debtFor(satisfied)
+    if (!this.couldEver(this.sources, this.satisfied)) return { opens: false, debt: [] }
+    const debt = this.debtFor(this.satisfied)
     if (debt.length) return { opens: true, debt }
-    const opens = this.isSatisfied(this.start) || (this.sources.length > 0 && (this.roundsOpen() || this.someOrderOpens()))
+    const opens = this.opensTogether()
     return { opens, debt: opens ? this.bestForEach() : [] }
+  }
+
+  opens(): boolean {
+    return this.couldEver(this.sources, this.satisfied) && (this.eachAlone(this.satisfied, () => true) || this.opensTogether())
+  }
+
+  private readonly satisfied = (state: State) => this.isSatisfied(state)
+
+  private opensTogether(): boolean {
+    return this.isSatisfied(this.start) || (this.sources.length > 0 && (this.roundsOpen() || this.someOrderOpens()))
   }
 
   /** Gathers the sources at places visited that bear on the gate, or on another source that does; gives one of each that do alike. */
@@ -131,22 +145,31 @@ class FurtherSearch {
   }
 
   private debtFor(satisfied: (state: State) => boolean, mends?: string): DebtEntry[] {
-    const known = new Map<number | string, number | null>()
-    const needed = new Map<number, number | null>()
     const most = this.game.sources.length > manySources ? mostDebts : Infinity
     let entries: DebtEntry[] = []
     let longest = Infinity
+    this.eachAlone(satisfied, (s, units) => {
+      if (this.minutesOf(s, units) >= longest) return false
+      entries.push(this.entry(s, units, mends))
+      if (entries.length < 4 * most) return false
+      entries = quickest(entries, most)
+      longest = entries.at(-1)!.minutes
+      return false
+    })
+    return quickest(entries, most)
+  }
+
+  /** Tells of each source that alone does it, with how many units do, until enough have been told of; whether they were. */
+  private eachAlone(satisfied: (state: State) => boolean, isEnough: (s: number, units: number) => boolean): boolean {
+    const known = new Map<number | string, number | null>()
+    const needed = new Map<number, number | null>()
     for (const s of this.sources) {
       const alike = this.alike(s)
       let units = known.get(alike)
       if (units === undefined) known.set(alike, (units = this.unitsOf(s, satisfied, needed)))
-      if (units === null || this.minutesOf(s, units) >= longest) continue
-      entries.push(this.entry(s, units, mends))
-      if (entries.length < 4 * most) continue
-      entries = quickest(entries, most)
-      longest = entries.at(-1)!.minutes
+      if (units !== null && isEnough(s, units)) return true
     }
-    return quickest(entries, most)
+    return false
   }
 
   /** What tells sources apart of which another number of units does it: most plans have many that are alike. */

@@ -3,7 +3,7 @@ import { relaxedGame } from '../../rules/relaxed.ts'
 import { floorAt } from '../../rules/gain.ts'
 import { cloneState, type State } from '../../rules/state.ts'
 import type { Branch } from './branch.ts'
-import { furtherUnits, type Further } from './further.ts'
+import { furtherUnits, furtherUnitsOpen, type Further } from './further.ts'
 import { momentAt } from './itinerary.ts'
 import { Ledger, type Page } from './ledger.ts'
 import type { LowSide } from './comparison-record.ts'
@@ -44,6 +44,7 @@ export class MiddleRecord implements Watcher {
   readonly takesAtOnce: boolean
   readonly events: Watcher['events']
   readonly moved: Watcher['moved']
+  private readonly tellsDebts: boolean
   private relaxed: Game | null = null
 
   constructor(
@@ -51,10 +52,11 @@ export class MiddleRecord implements Watcher {
     route: GameRoute,
     /** Which gates to look for further units for, and from what. */
     private readonly looksFurther: (g: number) => FurtherFrom | null,
-    /** Whether the book is kept, and whether the minutes are. */
-    { book, minutes }: { book: boolean; minutes: boolean } = { book: true, minutes: true },
+    /** Whether the book is kept, and whether the minutes are; and whether it is told which further units are the quickest. */
+    { book, minutes, debts }: { book: boolean; minutes: boolean; debts: boolean } = { book: true, minutes: true, debts: true },
   ) {
     this.takesAtOnce = !book
+    this.tellsDebts = debts
     this.events = book ? (events, cause, stop) => this.ledger.add(events, cause, stop) : undefined
     this.moved = minutes ? (cause, stop, units) => this.addMinutes(cause, stop, units) : undefined
     this.ledger = new Ledger(game)
@@ -77,7 +79,8 @@ export class MiddleRecord implements Watcher {
     if (!from) return
     // The middle may lie where no outcome does, and have it open though nobody has: it is looked at as closed.
     const state = from.low.length || success ? lowered(this.game, branch.state, g, from.low) : branch.state
-    this.further.set(g, furtherUnits(this.game, (this.relaxed ??= relaxedGame(this.game)), state, g))
+    this.relaxed ??= relaxedGame(this.game)
+    this.further.set(g, this.tellsDebts ? furtherUnits(this.game, this.relaxed, state, g) : { opens: furtherUnitsOpen(this.game, this.relaxed, state, g), debt: [] })
   }
 }
 

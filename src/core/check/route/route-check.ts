@@ -23,6 +23,8 @@ export interface RouteCheckOptions {
   seed: number
   /** Whether to give the sum behind each gate (`from`, `lost`); without it both are empty. */
   sums: boolean
+  /** Whether to tell which further units would open a gate the quickest (`debt`); without it that is empty. */
+  debts: boolean
   /** Walks drawn where chance is too wide to follow every branch. */
   walks: number
   /** Branches passing an item before walks are drawn instead, as a share of what those walks would pass. */
@@ -48,7 +50,7 @@ const leastEffort = 60_000
 /** Multiplications that one sum may take: about two seconds. */
 const mostForSum = 25_000_000_000
 
-export const defaultRouteOptions: RouteCheckOptions = { seed: 1, sums: true, walks: 10_000, effort: 0.1 }
+export const defaultRouteOptions: RouteCheckOptions = { seed: 1, sums: true, debts: true, walks: 10_000, effort: 0.1 }
 
 /** For one route and one kind of player: is each gate open when it is due, and what is there (docs/checks.md 1)? */
 export function checkRoute(game: Game, route: GameRoute, profile: GameProfile, options = defaultRouteOptions): ProfileResult {
@@ -67,7 +69,7 @@ export function gateVerdict(game: Game, route: GameRoute, profile: GameProfile, 
 
 /** The verdicts of some gates of a route, for one kind of player, by index; `short` and `sealed` as they are told apart in full. */
 export function gateVerdicts(game: Game, route: GameRoute, profile: GameProfile, gates: ReadonlySet<number>, options = defaultRouteOptions): Map<number, Verdict> {
-  return new RouteCheck(game, route, profile, { ...options, sums: false }).verdictsOf(gates)
+  return new RouteCheck(game, route, profile, { ...options, sums: false, debts: false }).verdictsOf(gates)
 }
 
 /** Whether a gate is open when it is due for who has the least that can be had, and for who has the most. */
@@ -306,8 +308,8 @@ export class RouteCheck {
 
   /** The middle walk. What rests on no chance goes the same way in it as in any: `certain` is written into the record. */
   private *middleInSteps(certain: Portion | null, isMeant: (g: number) => boolean, watchers: readonly Watcher[] = [], itinerary = this.whole): Generator<number, MiddleRecord> {
-    const keeps = { book: this.options.sums, minutes: itinerary === this.whole }
-    const middle = new MiddleRecord(this.game, this.route, (g) => (isMeant(g) ? this.looksFurther(g) : null), keeps)
+    const keeps = { book: this.options.sums, minutes: itinerary === this.whole, debts: this.options.debts }
+    const middle = new MiddleRecord(this.game, this.route, (g) => (isMeant(g) ? this.furtherFrom(g) : null), keeps)
     const isWritten = certain !== null && !this.before?.portions.has(certain)
     const writers = isWritten ? [new RecordWriter(this.record, itineraryOf(this.game, this.route, certain), 1)] : []
     yield* this.walkInSteps(itinerary, middleChance, joined([...writers, middle, ...watchers]))
@@ -319,7 +321,7 @@ export class RouteCheck {
   }
 
   /** Where further units are looked for: as the middle walk has it, or from what one player in twenty has at most. */
-  private looksFurther(g: number): FurtherFrom | null {
+  furtherFrom(g: number): FurtherFrom | null {
     const record = this.record.gates[g]!
     if (record.verdictOf(true) === 'short') return { low: [] }
     return record.verdictOf(true) === 'depends' ? { low: record.lowSides() } : null

@@ -47,8 +47,8 @@ const exact = (n: number | null | undefined) => (n === null || n === undefined ?
 const spreadText = ({ q05, q95 }: Quantiles) => `9 in 10 have ${q05 === q95 ? numberText(q05) : `${numberText(q05)} to ${numberText(q95)}`}`
 const conditions = computed(() => explanation.value?.conditions ?? [])
 const lost = computed(() => explanation.value?.lost ?? [])
-const debts = computed(() => props.result.debt.slice(0, 4))
-const alone = computed(() => props.result.debt.length > 0 && props.result.debt[0]!.mends === undefined)
+const debts = computed(() => explanation.value?.debt ?? [])
+const alone = computed(() => debts.value.length > 0 && debts.value[0]!.mends === undefined)
 </script>
 
 <template>
