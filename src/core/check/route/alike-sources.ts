@@ -21,16 +21,22 @@ export interface Sources {
   /** By source. */
   place: Int32Array
   doing: Int32Array
+  /** One more than the highest number of those. */
+  doings: number
 }
 
 const sourcesKnown = new WeakMap<Game, Sources>()
 
 export function sourcesOf(game: Game): Sources {
-  return remembered(sourcesKnown, game, () => ({
-    sound: Int32Array.from(game.places.flatMap(({ items }) => Array.from(items).filter((item) => item >= 0 && !game.sources[item]!.error))),
-    place: Int32Array.from(game.sources, ({ place }) => place),
-    doing: Int32Array.from(game.sources, doingOf),
-  }))
+  return remembered(sourcesKnown, game, () => {
+    const doing = Int32Array.from(game.sources, doingOf)
+    return {
+      sound: Int32Array.from(game.places.flatMap(({ items }) => Array.from(items).filter((item) => item >= 0 && !game.sources[item]!.error))),
+      place: Int32Array.from(game.sources, ({ place }) => place),
+      doing,
+      doings: doing.reduce((most, one) => Math.max(most, one), -1) + 1,
+    }
+  })
 }
 
 /** Sources of which it makes no difference whose unit is taken. */

@@ -51,9 +51,11 @@ const none: ReadonlySet<number> = new Set()
 
 class FurtherSearch {
   private readonly relevance: Relevance
-  /** What bears on the gate, and of those that do alike one. */
-  private readonly sources: number[] = []
+  /** Of the sources that bear on the gate and do alike, the first; and all of them, once they are looked through. */
   private readonly unlike: number[]
+  /** By what one unit does (see sourcesOf): whether that bears on the gate. */
+  private readonly doesBear: Uint8Array
+  private gathered: number[] | null = null
   private readonly doing: Int32Array
   private readonly gateRises: boolean
   /** Whether no level that bears on the gate takes anything away. */
@@ -68,7 +70,8 @@ class FurtherSearch {
     this.gateRises = risesThroughout(game, game.gates[g]!)
     this.relevance = relevanceOf(game, game.gates[g]!)
     this.doing = sourcesOf(game).doing
-    this.unlike = this.gather()
+    this.doesBear = new Uint8Array(sourcesOf(game).doings)
+    this.unlike = this.firsts()
     this.rewardsOnlyGive = [...this.relevance.characters].every((c) => game.characters[c]!.rewards.every(({ yields }) => yields.every((y) => y.min >= 0)))
   }
 
@@ -80,8 +83,10 @@ class FurtherSearch {
     return { opens, debt: opens ? this.bestForEach() : [] }
   }
 
+  /** Where one of them does, few have to be looked at to see it. */
   opens(): boolean {
-    return this.couldEver(this.sources, this.satisfied) && (this.eachAlone(this.satisfied, () => true) || this.opensTogether())
+    if (this.eachAlone(this.unlike, this.satisfied, () => true)) return true
+    return this.couldEver(this.sources, this.satisfied) && (this.eachAlone(this.sources, this.satisfied, () => true) || this.opensTogether())
   }
 
   private readonly satisfied = (state: State) => this.isSatisfied(state)
@@ -90,30 +95,47 @@ class FurtherSearch {
     return this.isSatisfied(this.start) || (this.sources.length > 0 && (this.roundsOpen() || this.someOrderOpens()))
   }
 
-  /** Gathers the sources at places visited that bear on the gate, or on another source that does; gives one of each that do alike. */
-  private gather(): number[] {
-    const { game, relevance, doing, start: { visited } } = this
+  /** Of the sources at places visited that bear on the gate, or on another source that does, one of each that do alike. */
+  private firsts(): number[] {
+    const { game, relevance, doing, doesBear, start: { visited } } = this
     const { sound, place } = sourcesOf(game)
-    // Of those that do alike all bear on it, or none.
-    const byDoing = new Map<number, number>()
-    for (const s of sound) if (visited[place[s]!] && !byDoing.has(doing[s]!)) byDoing.set(doing[s]!, s)
+    const first: number[] = []
+    const isSeen = new Uint8Array(doesBear.length)
+    for (let i = 0; i < sound.length; i++) {
+      const s = sound[i]!
+      if (!visited[place[s]!] || isSeen[doing[s]!]) continue
+      isSeen[doing[s]!] = 1
+      first.push(s)
+    }
     const counted = () => [...relevance.counted].filter((s) => visited[place[s]!] && !game.sources[s]!.error)
     for (let grown = true; grown; ) {
       grown = false
-      for (const s of [...byDoing.values(), ...counted()]) {
+      for (const s of [...first, ...counted()]) {
         if (bears(relevance, game.sources[s]!, s) && addSourceNeeds(game, relevance, game.sources[s]!)) grown = true
       }
     }
-    const bearing = new Map([...byDoing].filter(([, s]) => bears({ ...relevance, counted: none }, game.sources[s]!, s)))
-    for (const s of sound) if (visited[place[s]!] && (bearing.has(doing[s]!) || relevance.counted.has(s))) this.sources.push(s)
-    return [...bearing.values(), ...counted()]
+    // Of those that do alike all bear on it, or none.
+    const bearing = first.filter((s) => bears({ ...relevance, counted: none }, game.sources[s]!, s))
+    for (const s of bearing) doesBear[doing[s]!] = 1
+    return [...bearing, ...counted()]
+  }
+
+  /** All sources at places visited that bear on it. */
+  private get sources(): number[] {
+    return (this.gathered ??= this.gather())
+  }
+
+  private gather(): number[] {
+    const { relevance: { counted }, doing, doesBear, start: { visited } } = this
+    const { sound, place } = sourcesOf(this.game)
+    return Array.from(sound.filter((s) => visited[place[s]!] === 1 && (doesBear[doing[s]!] === 1 || counted.has(s))))
   }
 
   /** False where even the kindest game has not what the gate asks for: most sealed gates need no search. */
   private couldEver(sources: number[], satisfied: (state: State) => boolean): boolean {
     // What must not be had, or only so much of it, the kindest game may have too much of, where a live gate is asked for that does so.
     const isKind = (source: GameSource) => !rises(source.requires) || risesThroughout(this.game, source)
-    const unlike = sources === this.sources ? this.unlike : sources
+    const unlike = sources === this.gathered ? this.unlike : sources
     if (!this.gateRises || !unlike.every((s) => isKind(this.game.sources[s]!))) return true
     return this.within((state) => {
       raiseCaps({ ...this.relaxed, sources: this.game.sources }, state, unlike)
@@ -148,7 +170,7 @@ class FurtherSearch {
     const most = this.game.sources.length > manySources ? mostDebts : Infinity
     let entries: DebtEntry[] = []
     let longest = Infinity
-    this.eachAlone(satisfied, (s, units) => {
+    this.eachAlone(this.sources, satisfied, (s, units) => {
       if (this.minutesOf(s, units) >= longest) return false
       entries.push(this.entry(s, units, mends))
       if (entries.length < 4 * most) return false
@@ -160,10 +182,10 @@ class FurtherSearch {
   }
 
   /** Tells of each source that alone does it, with how many units do, until enough have been told of; whether they were. */
-  private eachAlone(satisfied: (state: State) => boolean, isEnough: (s: number, units: number) => boolean): boolean {
+  private eachAlone(sources: readonly number[], satisfied: (state: State) => boolean, isEnough: (s: number, units: number) => boolean): boolean {
     const known = new Map<number | string, number | null>()
     const needed = new Map<number, number | null>()
-    for (const s of this.sources) {
+    for (const s of sources) {
       const alike = this.alike(s)
       let units = known.get(alike)
       if (units === undefined) known.set(alike, (units = this.unitsOf(s, satisfied, needed)))
@@ -362,9 +384,12 @@ class FurtherSearch {
   /** Runs something that takes units of these sources; they are put back. */
   private lending<T>(sources: readonly number[], run: () => T): T {
     const { taken } = this.start
-    const before = sources.map((s) => taken[s]!)
+    // Many are sooner put back all at once.
+    const all = sources === this.gathered ? taken.slice() : null
+    const before = all ? null : sources.map((s) => taken[s]!)
     const result = run()
-    sources.forEach((s, i) => (taken[s] = before[i]!))
+    if (all) taken.set(all)
+    else sources.forEach((s, i) => (taken[s] = before![i]!))
     return result
   }
 
