@@ -124,7 +124,9 @@ function benchShort(name: SizeName): void {
   const { game } = compile(recordsOf(steeper))
   const profile = game.profiles.find(({ id }) => id === 'straight')!
   const count = (all: readonly { verdict: string }[]) => `${all.filter(({ verdict }) => verdict === 'short').length} of ${all.length} gates`
-  add(name, 'route check, straight, where many gates are short', () => checkRoute(game, game.routes[0]!, profile, { ...defaultRouteOptions, sums: false }), ({ gates }) => count(gates))
+  const checked = (debts: boolean) => () => checkRoute(game, game.routes[0]!, profile, { ...defaultRouteOptions, sums: false, debts })
+  add(name, 'route check, straight, where many gates are short', checked(true), ({ gates }) => count(gates))
+  add(name, 'the same for a page, which asks what would open one gate', checked(false), ({ gates }) => count(gates))
 }
 
 /** What is worked out again after an edit: of a gate's threshold, and of a source's count, all along the plan. */
