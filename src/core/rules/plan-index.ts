@@ -36,13 +36,13 @@ export class PlanIndex {
    * number, and that of one that is gone stands for nothing.
    */
   with(records: Records, { changed, added, removed }: Pick<RowChanges, 'changed' | 'added' | 'removed'>): PlanIndex {
-    const rows = { ...this.rows }
-    for (const { kind, row } of changed) rows[kind] = (rows[kind] as readonly Row[]).with(this.indexOf(kind, row.id)!, row) as never
+    const rows = { ...this.rows, source: [...this.rows.source], gate: [...this.rows.gate] }
+    for (const { kind, row } of changed) rows[kind][this.indexOf(kind, row.id)!] = row
     const late = { source: new Map(this.late.source), gate: new Map(this.late.gate) }
     for (const { kind, row } of removed) late[kind].set(row.id, undefined)
     for (const { kind, row } of added) {
       late[kind].set(row.id, rows[kind].length)
-      rows[kind] = [...rows[kind], row] as never
+      ;(rows[kind] as Row[]).push(row)
     }
     // What was wrong with a text may be right by now, and the other way round.
     const readings = added.length + removed.length ? new Map() : this.readings

@@ -37,13 +37,14 @@ export function recompile(before: Compiled, records: Records, changes: readonly 
   return made(before, index, issues, rows)
 }
 
-/** Whether nobody is told otherwise of a name: nothing that goes is asked after, and no text may have waited for what comes. */
-function leavesNamesAlone({ game, index, issues }: Compiled, { added, removed }: RowChanges): boolean {
+/** Whether nobody is told otherwise of a name: nothing that goes is asked after, no text may have waited for what comes, and each row is found by its id. */
+function leavesNamesAlone({ game, index, issues }: Compiled, { isShape, added, removed }: RowChanges): boolean {
+  if (isShape && issues.some(({ code }) => code === 'duplicate-id')) return false
   if (added.length + removed.length === 0) return true
-  if (issues.some(({ code }) => code === 'requirement' || code === 'duplicate-id')) return false
+  if (issues.some(({ code }) => code === 'requirement')) return false
+  if (removed.length === 0) return true
   const numbers = (kind: ItemRow['kind']) => new Set(removed.filter((item) => item.kind === kind).map(({ row }) => index.indexOf(kind, row.id)!))
   const [sources, gates] = [numbers('source'), numbers('gate')]
-  if (removed.length === 0) return true
   // What a text in error asks after is not known.
   const mayName = ({ requires: { text, node, reads } }: GameItem) => (text !== '' && node === null) || reads.gates.some((g) => gates.has(g)) || reads.sources.some((s) => sources.has(s))
   return !game.sources.some(mayName) && !game.gates.some(mayName)

@@ -26,8 +26,8 @@ export function rowChangesOf(index: PlanIndex, records: Records, changes: readon
   const rows: RowChanges = { changed: [], added: [], removed: [], isShape: false }
   for (const change of changes) if (!add(rows, index, records, change)) return null
   rows.isShape ||= rows.added.length + rows.removed.length > 0
-  const isTwin = ({ kind, row }: ItemRow, i: number) => rows.added.findIndex((other) => other.kind === kind && other.row.id === row.id) !== i
-  return rows.added.some(isTwin) ? null : rows
+  const ids = new Set(rows.added.map(({ kind, row }) => `${kind} ${row.id}`))
+  return ids.size === rows.added.length ? rows : null
 }
 
 /** Whether a change could be added to others. */

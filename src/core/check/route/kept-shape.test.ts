@@ -6,7 +6,7 @@ import { addItem, moveItems, removeRecords, setFields } from '../../change/edits
 import { contentsByPlace, inOrder, type ItemRow, type Records } from '../../plan/records.ts'
 import { compile } from '../../rules/compile.ts'
 import { recompile } from '../../rules/recompile.ts'
-import { anySample, newKeys, samplePurse } from '../../testing/plans.ts'
+import { anySample, newKeys, samplePurse, smallPlan } from '../../testing/plans.ts'
 import { runs } from '../../testing/runs.ts'
 import { anyWorld } from '../../testing/worlds.ts'
 import { finished } from '../finished.ts'
@@ -83,5 +83,48 @@ describe('a check that is kept up while rows come, go and move', () => {
       followed += followAll(sample, steps)
     }), { numRuns: runs(40) })
     assert.isAbove(followed, 20)
+  })
+
+  const step = (what: Step['do'], which: number, where: number): Step => ({ do: what, which, where, many: 1 })
+  const round = (id: string, more: object = {}) => ({ source: { id, name: id, kind: 'quest', count: 2, yields: [{ tally: 'stamps', min: 2, max: 2 }], ...more } })
+  const hatch = (id: string, requires: string, more: object = {}) => ({ gate: { id, name: id, kind: 'door', requires, ...more } })
+  const street = (depot: object[], flats: object[] = []) => smallPlan({
+    places: [{ id: 'depot', name: 'Depot', kind: 'area', contents: depot }, { id: 'flats', name: 'Flats', kind: 'area', contents: flats }],
+    passages: [{ id: 'way', from: 'depot', to: 'flats' }], routes: [{ id: 'line', name: 'Line', stops: ['depot', 'flats'] }],
+  })
+
+  it('counts a row that is gone no more, neither as taken nor as what could be', () => {
+    assert.equal(followAll(street([round('first'), round('left', { role: 'side' }), hatch('door', 'stamps >= 7')]), [step('delete', 1, 0), step('delete', 0, 0), step('undo', 0, 0)]), 3)
+  })
+
+  it('finds each of two rows with one id where a third one is moved beside them: the plan is compiled whole', () => {
+    const twins = street([round('same'), round('same', { count: 9 }), hatch('door', 'stamps >= 7')], [round('other')])
+    assert.equal(followAll(twins, [step('move', 3, 0), step('move', 2, 1)]), 0)
+  })
+
+  it('compiles whole what somebody asks after, and what a text has waited for', () => {
+    const asked = street([round('first'), hatch('door', 'taken(first) >= 2'), hatch('late', 'open(door)')])
+    assert.equal(followAll(asked, [step('delete', 0, 0)]), 0)
+    assert.equal(followAll(asked, [step('delete', 1, 0)]), 0)
+    assert.equal(followAll(asked, [step('delete', 2, 0)]), 1)
+    assert.equal(followAll(street([round('first'), hatch('door', 'open(new_new_1)')]), [step('add', 0, 1)]), 0)
+  })
+
+  it('knows a gate by its name that came after the plan was compiled', () => {
+    const newKey = newKeys()
+    let records = street([round('first'), hatch('door', 'stamps >= 2')])
+    let compiled = compile(records)
+    const follow = (diff: Diff) => {
+      records = apply(records, diff)
+      compiled = recompile(compiled, records, diff.changes)!.compiled
+    }
+    follow(diffOfStep(records, { do: 'add', which: 0, where: 2, many: 1 }, newKey, null)!)
+    const [key, late] = [...records.gate.entries()].find(([, { id }]) => id.startsWith('new'))!
+    follow(setFields(records, 'gate', [...records.gate.keys()].find((one) => one !== key)!, { requires: `open(${late.id})` }, 'ask'))
+    assert.isEmpty(compiled.issues)
+    const verdicts = () => new Map(checkRoute(compiled.game, compiled.game.routes[0]!, compiled.game.profiles[0]!, options).gates.map(({ gate, verdict }) => [gate, verdict]))
+    assert.deepEqual([verdicts().get('door'), verdicts().get(late.id)], ['clear', 'clear'])
+    follow(setFields(records, 'gate', key, { requires: 'stamps >= 50' }, 'more'))
+    assert.deepEqual([verdicts().get('door'), verdicts().get(late.id)], ['sealed', 'sealed'])
   })
 })
