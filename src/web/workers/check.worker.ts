@@ -53,8 +53,8 @@ export interface Turn {
 
 let records: Records | null = null
 let compiled: Compiled | null = null
-/** Checks by route and profile, with what was made anew since they were made. */
-const kept = new Map<string, { check: KeptCheck; sources: Set<number>; gates: Set<number> }>()
+/** Checks by route and profile, with what was made anew since they were made; rough: few walks were drawn for it. */
+const kept = new Map<string, { check: KeptCheck; isRough: boolean; sources: Set<number>; gates: Set<number> }>()
 /** The view that was sent last, with its number. */
 let sent: { number: number; view: RouteView } | null = null
 const drawBeside = new DrawBeside()
@@ -134,8 +134,8 @@ function stepsOf(game: Game, route: GameRoute, profile: GameProfile, options: Ro
 /** The check of a route for a profile, step by step; null when a newer call came in the meantime. */
 async function checkOf(token: number, game: Game, route: GameRoute, profile: GameProfile, progress: (share: number) => void = () => {}): Promise<KeptCheck | null> {
   const key = keyOf(route, profile)
-  const known = kept.get(key)
-  if (known && known.check.check.game === game) return known.check
+  const known = settledOf(game, route, profile)
+  if (known) return known
   const other = underWay.get(key)
   if (other?.game === game && other.token === token) return other.check
   const check = checked(token, game, route, profile, progress)
@@ -147,6 +147,12 @@ async function checkOf(token: number, game: Game, route: GameRoute, profile: Gam
   }
 }
 
+/** The check of a route for a profile, if it has been made and is not rough. */
+function settledOf(game: Game, route: GameRoute, profile: GameProfile): KeptCheck | null {
+  const known = kept.get(keyOf(route, profile))
+  return known && !known.isRough && known.check.check.game === game ? known.check : null
+}
+
 /** Checks that are being made, by route and profile: who asks for the same waits for it. */
 const underWay = new Map<string, { token: number; game: Game; check: Promise<KeptCheck | null> }>()
 
@@ -156,13 +162,13 @@ async function checked(token: number, game: Game, route: GameRoute, profile: Gam
   const mayDrawBeside = cores > (isFront ? 1 : 3) && compiled?.isInOrder !== false
   const steps = stepsOf(game, route, profile, { ...verdictsAlone, rhythm: !isFront, ...(mayDrawBeside && { beside }) })
   const check = await inTurns(steps, () => latest === token, { pause: breath, tell: progress })
-  if (check) keep(check)
+  if (check) keep(check, false)
   return check
 }
 
-function keep(check: KeptCheck): void {
+function keep(check: KeptCheck, isRough: boolean): void {
   const { game, route, profile } = check.check
-  if (compiled?.game === game) kept.set(keyOf(route, profile), { check, sources: new Set(), gates: new Set() })
+  if (compiled?.game === game) kept.set(keyOf(route, profile), { check, isRough, sources: new Set(), gates: new Set() })
 }
 
 /** Walks that a first look draws: it comes long before the others are drawn, and tells roughly what they do. */
@@ -170,12 +176,14 @@ const fewWalks = 300
 
 /** A check that draws few walks, and is rough if it had to draw any; null when a newer call came in the meantime. */
 async function firstLook(token: number, game: Game, route: GameRoute, profile: GameProfile, progress: (share: number) => void): Promise<{ check: KeptCheck; isRough: boolean } | null> {
-  const known = kept.get(keyOf(route, profile))?.check
-  if (known?.check.game === game) return { check: known, isRough: false }
+  const known = settledOf(game, route, profile)
+  if (known) return { check: known, isRough: false }
   const steps = stepsOf(game, route, profile, { ...verdictsAlone, walks: fewWalks })
   const check = await inTurns(steps, () => latest === token, { pause: breath, tell: progress })
-  if (check && !check.check.isDrawn) keep(check)
-  return check && { check, isRough: check.check.isDrawn }
+  if (!check) return null
+  // What it did not have to draw is not worked out again.
+  keep(check, check.check.isDrawn)
+  return { check, isRough: check.check.isDrawn }
 }
 
 function turnsBetween(before: ProfileResult, after: ProfileResult): Turn[] {

@@ -6,7 +6,7 @@ import type { Records } from '../../plan/records.ts'
 import { compile } from '../../rules/compile.ts'
 import { recompile } from '../../rules/recompile.ts'
 import { samplePlan } from '../../sample/sample-plan.ts'
-import { anySample, recordsOf, smallPlan } from '../../testing/plans.ts'
+import { anySample, recordsOf, samplePurse, smallPlan } from '../../testing/plans.ts'
 import { runs } from '../../testing/runs.ts'
 import { anyWorld } from '../../testing/worlds.ts'
 import { finished } from '../finished.ts'
@@ -65,6 +65,29 @@ describe('a check that is kept up with edits', () => {
 
   it('comes to what a new check of the changed plan comes to', () => {
     fc.assert(staysTrue, { numRuns: runs(25) })
+  })
+
+  it('draws anew what was drawn with few walks, and comes to what a check with many comes to', () => {
+    let drawn = 0
+    fc.assert(fc.property(fc.nat(1000).map((seed) => samplePurse({ places: 14, sources: 90, gates: 40, seed })), anyEdit, (sample, edit) => {
+      const { game } = compile(sample)
+      for (const profile of game.profiles) {
+        const route = game.routes[0]!
+        const look = finished(keptCheckInSteps(game, route, profile, { ...options, walks: 10 }, null))
+        const all = finished(keptCheckInSteps(game, route, profile, options, { kept: look, touched: { sources: new Set(), gates: new Set() } }))
+        assert.deepEqual(all.result, checkRoute(game, route, profile, options))
+        if (look.check.isDrawn) drawn++
+        // An edit that comes before all walks are drawn goes on from the look.
+        const diff = diffOfEdit(sample, edit)
+        const again = diff?.changes.length ? recompile(compile(sample), apply(sample, diff), diff.changes) : null
+        const next = diff?.changes.length ? compile(apply(sample, diff)).game : null
+        if (!again || !next) continue
+        const now = finished(keptCheckInSteps(again.compiled.game, route, profile, { ...options, walks: 10 }, { kept: look, touched: again.touched }))
+        const settled = finished(keptCheckInSteps(again.compiled.game, route, profile, options, { kept: now, touched: { sources: new Set(), gates: new Set() } }))
+        assert.deepEqual(settled.result, checkRoute(next, next.routes[0]!, next.profiles.find(({ id }) => id === profile.id)!, options))
+      }
+    }), { numRuns: runs(4) })
+    assert.isAbove(drawn, 5)
   })
 
   it('draws anew together what was drawn together, though an edit bears on one part alone', () => {

@@ -3,7 +3,7 @@ import type { Touched } from '../../rules/recompile.ts'
 import type { ProfileResult } from '../result.ts'
 import { Clock } from '../rhythm/rhythm.ts'
 import { feedingOf } from './feeders.ts'
-import { targetsOf, touches } from './portion.ts'
+import { targetsOf, touches, type Portion } from './portion.ts'
 import { isInert, opensAlike, portionsOf } from './portions.ts'
 import { RouteCheck, type KeptPart, type RouteCheckOptions } from './route-check.ts'
 import { Tracer, type RouteTrace } from './trace.ts'
@@ -26,23 +26,30 @@ export interface CheckBefore {
 /**
  * A check with the trace of its middle walk, in steps, so that a worker can look up between them: each yields the share of the walks
  * done, 0 to 1. `before`: a check made with the same options on the game that this one was made from by
- * `recompile`; what single items cannot bear on is not worked out again.
+ * `recompile`, or on the same game with another number of walks; what single items cannot bear on is not worked out again.
  */
 export function* keptCheckInSteps(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, before: CheckBefore | null): Generator<number, KeptCheck> {
   const feeding = before && before.kept.check.route === route && before.kept.check.profile === profile ? feedingOf(before.kept.check.game, game, before.touched) : 'other'
-  const quick = feeding === 'same' && !options.sums && !options.rhythm ? keptWithGatesAgain(game, route, profile, options, before!) : null
+  const isAsKept = feeding === 'same' && !drewOtherwise(before!.kept.check, options)
+  const quick = isAsKept && !options.sums && !options.rhythm ? keptWithGatesAgain(game, route, profile, options, before!) : null
   if (quick) return quick
   // What was drawn is known by the portions that it was drawn for.
   const isKept = feeding === 'same' || (feeding === 'more' && !before!.kept.check.isDrawn)
-  const check = new RouteCheck(game, route, profile, options, isKept ? keptWithin(game, profile, before!) : null)
+  const check = new RouteCheck(game, route, profile, options, isKept ? keptWithin(game, profile, options, before!) : null)
   const tracer = new Tracer(game, route)
   const clock = options.rhythm ? new Clock(game, route) : null
   const result = yield* check.steps(clock ? [tracer, clock] : [tracer])
   return { result, trace: tracer.trace, clock, check }
 }
 
-function keptWithin(game: Game, profile: GameProfile, { kept: { check }, touched }: CheckBefore): KeptPart {
-  const portions = portionsOf(game, profile).filter((portion) => !touches(portion, touched))
+/** Whether some of a check was drawn with another number of walks: that is drawn anew. */
+function drewOtherwise(check: RouteCheck, { walks }: RouteCheckOptions): boolean {
+  return check.isDrawn && check.options.walks !== walks
+}
+
+function keptWithin(game: Game, profile: GameProfile, options: RouteCheckOptions, { kept: { check }, touched }: CheckBefore): KeptPart {
+  const isLeft = (portion: Portion) => drewOtherwise(check, options) && check.drew(portion)
+  const portions = portionsOf(game, profile).filter((portion) => !touches(portion, touched) && !isLeft(portion))
   return { check, portions: new Set(portions), targets: targetsOf(portions) }
 }
 

@@ -107,7 +107,7 @@ export class RouteCheck {
     readonly game: Game,
     readonly route: GameRoute,
     readonly profile: GameProfile,
-    private readonly options: RouteCheckOptions,
+    readonly options: RouteCheckOptions,
     private before: KeptPart | null = null,
   ) {
     this.schedule = scheduleOf(game, route)
@@ -135,6 +135,10 @@ export class RouteCheck {
   /** Whether some of it was drawn. */
   get isDrawn(): boolean {
     return this.drawn.size > 0
+  }
+
+  drew(portion: Portion): boolean {
+    return this.drawn.has(portion)
   }
 
   private ofGatesThere(): GateResult[] {
