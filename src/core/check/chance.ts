@@ -1,7 +1,7 @@
 import { unitsPerOne } from '../plan/basics.ts'
 import type { Play } from '../rules/gain.ts'
 import type { Game, GameProfile, GameYield } from '../rules/game.ts'
-import { leastOf } from './least-of.ts'
+import { leastOf } from '../plan/least-of.ts'
 
 /** Chance that falls in every way it can, each with its probability. */
 export interface EveryWay {

@@ -1,5 +1,6 @@
 import type { Head } from './head.ts'
 import { kindNames, type KindName, type RecordOf } from './kinds.ts'
+import { leastOf } from './least-of.ts'
 import { remembered } from './remembered.ts'
 
 /** What a record carries beside its own fields: a key that outlives a change of id, and its place in the order. */
@@ -71,20 +72,9 @@ function keepOrderOf(before: ReadonlyMap<string, Keyed>, after: ReadonlyMap<stri
   const rows = [...known]
   for (const key of keys) {
     const was = before.get(key)
-    if (was) rows[placeInOrder(known, was)] = after.get(key)!
+    if (was) rows[leastOf(0, known.length, (i) => byOrder(known[i]!, was) >= 0)] = after.get(key)!
   }
   orders.set(after, rows)
-}
-
-/** Where a row stands among rows in order. */
-function placeInOrder(rows: readonly Keyed[], row: Keyed): number {
-  let [from, end] = [0, rows.length]
-  while (from < end) {
-    const middle = (from + end) >> 1
-    if (byOrder(rows[middle]!, row) < 0) from = middle + 1
-    else end = middle
-  }
-  return from
 }
 
 function contentsAfter(contents: Contents, before: Records, after: Records, changed: ReadonlyMap<KindName, ReadonlySet<string>>): Contents {

@@ -35,7 +35,7 @@ export class PlanIndex {
    * The same plan with other records for some of its sources and gates, new ones behind all others, and without some: each keeps its
    * number, and that of one that is gone stands for nothing.
    */
-  with(records: Records, { changed, added, removed }: Pick<RowChanges, 'changed' | 'added' | 'removed'>): PlanIndex {
+  with(records: Records, { changed, added, removed }: RowChanges): PlanIndex {
     const rows = { ...this.rows, source: [...this.rows.source], gate: [...this.rows.gate] }
     for (const { kind, row } of changed) rows[kind][this.indexOf(kind, row.id)!] = row
     const late = { source: new Map(this.late.source), gate: new Map(this.late.gate) }
@@ -53,6 +53,11 @@ export class PlanIndex {
   indexOf(kind: KindName, id: string): number | undefined {
     if ((kind === 'source' || kind === 'gate') && this.late[kind].has(id)) return this.late[kind].get(id)
     return this.byId.get(kind)!.get(id)
+  }
+
+  /** The index of the place with this key. */
+  placeWith(key: string): number {
+    return this.rows.place.findIndex((place) => place.key === key)
   }
 
   *ids(kind: KindName): Iterable<string> {

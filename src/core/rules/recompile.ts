@@ -3,9 +3,9 @@ import type { PlanIssue } from '../plan/issue.ts'
 import { kindNames } from '../plan/kinds.ts'
 import type { ItemRow, Records } from '../plan/records.ts'
 import { Compiler, type Compiled } from './compile.ts'
-import type { Game, GameError, GameGate, GameItem } from './game.ts'
+import type { Game, GameError, GameItem } from './game.ts'
 import type { PlanIndex } from './plan-index.ts'
-import { rowChangesOf, type RowChanges } from './row-changes.ts'
+import { everyRow, rowChangesOf, type RowChanges } from './row-changes.ts'
 import { columnsAfter } from './source-columns.ts'
 import { standAgain } from './stand-again.ts'
 import { issuesOfRow } from './validate.ts'
@@ -33,7 +33,7 @@ export function recompile(before: Compiled, records: Records, changes: readonly 
   const rows = rowChangesOf(before.index, records, changes)
   if (!rows || !leavesNamesAlone(before, rows)) return null
   const index = before.index.with(records, rows)
-  const issues = [...rows.removed, ...rows.changed, ...rows.added].reduce<PlanIssue[]>((all, item) => issuesWith(all, index, item), before.issues)
+  const issues = everyRow(rows).reduce<PlanIssue[]>((all, item) => issuesWith(all, index, item), before.issues)
   return made(before, index, issues, rows)
 }
 
@@ -52,22 +52,25 @@ function leavesNamesAlone({ game, index, issues }: Compiled, { isShape, added, r
 
 function made(before: Compiled, index: PlanIndex, issues: PlanIssue[], rows: RowChanges): Recompiled | null {
   const compiler = new Compiler(index, issues)
-  const all = [...rows.removed, ...rows.changed, ...rows.added]
-  const has = (kind: ItemRow['kind']) => all.some((item) => item.kind === kind)
+  const has = (kind: ItemRow['kind']) => everyRow(rows).some((item) => item.kind === kind)
   const { sources, gates } = before.game
   const game: Game = { ...before.game, sources: has('source') ? [...sources] : sources, gates: has('gate') ? [...gates] : gates }
   // What comes may be asked after by what comes with it.
   const origin = rows.added.length ? game : before.origin
   const touched = { sources: new Set<number>(), gates: new Set<number>() }
+  const gone: number[] = []
   for (const { kind, row } of rows.removed) {
     const i = before.index.indexOf(kind, row.id)!
     if (kind === 'source') game.sources[i] = { ...game.sources[i]!, error: goneError }
-    else game.gates[i] = { ...game.gates[i]!, error: goneError }
+    else {
+      game.gates[i] = { ...game.gates[i]!, error: goneError }
+      gone.push(i)
+    }
     touched[`${kind}s`].add(i)
   }
   for (const item of [...rows.changed, ...rows.added]) {
     const i = index.indexOf(item.kind, item.row.id)!
-    const place = placeOf(index, item)
+    const place = item.row.place === null ? null : index.placeWith(item.row.place)
     if (item.kind === 'source') game.sources[i] = compiler.sourceAgain(origin, item.row, place!)
     else game.gates[i] = compiler.gateAgain(origin, item.row, place)
     touched[`${item.kind}s`].add(i)
@@ -75,19 +78,16 @@ function made(before: Compiled, index: PlanIndex, issues: PlanIssue[], rows: Row
   if ([...touched.gates].some((g) => isReadAlong(before.game, game, g))) return null
   if ([...touched.sources].some((s) => readsOldGate(game, origin, game.sources[s]!)) || [...touched.gates].some((g) => readsOldGate(game, origin, game.gates[g]!))) return null
   if (touched.sources.size) game.columns = columnsAfter(before.game.columns, game.sources, touched.sources)
+  if (gone.length) game.gone = new Set([...game.gone, ...gone])
   if (rows.isShape) standAgain(before, game, index, rows)
   return { compiled: { game, issues, index, origin, isInOrder: before.isInOrder && !rows.isShape }, touched }
 }
 
-function placeOf({ rows }: PlanIndex, { row }: ItemRow): number | null {
-  return row.place === null ? null : rows.place.findIndex(({ key }) => key === row.place)
-}
-
 /** Whether a live gate is read by others, or reads gates itself: then more than itself is another when it is. */
 function isReadAlong({ sources, gates }: Game, after: Game, g: number): boolean {
-  const both = [gates[g], after.gates[g]!]
-  if (!both.some((gate?: GameGate) => gate?.live)) return false
-  return both.some((gate?: GameGate) => gate && gate.requires.reads.gates.length > 0) || [...sources, ...gates].some(({ requires }) => requires.reads.gates.includes(g))
+  const both = [gates[g], after.gates[g]].filter((gate) => gate !== undefined)
+  if (!both.some(({ live }) => live)) return false
+  return both.some(({ requires }) => requires.reads.gates.length > 0) || [...sources, ...gates].some(({ requires }) => requires.reads.gates.includes(g))
 }
 
 /** Whether an item asks after a live gate that has been made anew since the plan was compiled whole: it would be told of the old one. */

@@ -11,6 +11,10 @@ export interface RowChanges {
   isShape: boolean
 }
 
+export function everyRow({ removed, changed, added }: RowChanges): ItemRow[] {
+  return [...removed, ...changed, ...added]
+}
+
 /** Fields of a source or gate that bear on itself alone, and those that say where it stands and what it guards. */
 const own = {
   source: ['name', 'kind', 'pattern', 'role', 'count', 'yields', 'takes', 'requires', 'respawns', 'minutes', 'caps'],

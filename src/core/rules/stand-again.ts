@@ -2,7 +2,7 @@ import type { Row } from '../plan/records.ts'
 import { guardsAt, sideBySide, type Compiled } from './compile.ts'
 import type { Game, GameGate } from './game.ts'
 import type { PlanIndex } from './plan-index.ts'
-import type { RowChanges } from './row-changes.ts'
+import { everyRow, type RowChanges } from './row-changes.ts'
 
 /**
  * Has sources and gates of a game stand where they stand now, and guard what they guard: places and passages that this does not touch
@@ -11,13 +11,10 @@ import type { RowChanges } from './row-changes.ts'
 export function standAgain(before: Compiled, game: Game, index: PlanIndex, rows: RowChanges): void {
   game.places = [...game.places]
   game.passages = [...game.passages]
-  const all = [...rows.removed, ...rows.changed, ...rows.added]
+  const all = everyRow(rows)
   const places = all.flatMap(({ kind, row }) => [before.index.records[kind].get(row.key), index.records[kind].get(row.key)].flatMap((one) => (one ? [one.place] : [])))
   for (const key of new Set(places)) fill(game, index, key)
-  const gates = all.flatMap(({ kind, row }) => (kind === 'gate' ? [row] : []))
-  for (const row of gates) guardAgain(before, game, index, row)
-  const gone = rows.removed.flatMap(({ kind, row }) => (kind === 'gate' ? [before.index.indexOf(kind, row.id)!] : []))
-  if (gone.length) game.gone = new Set([...game.gone, ...gone])
+  for (const { kind, row } of all) if (kind === 'gate') guardAgain(before, game, index, row)
 }
 
 /** What stands in the place with this key, or anywhere (null), in its order. */
@@ -27,7 +24,7 @@ function fill(game: Game, index: PlanIndex, key: string | null): void {
     game.anywhere = items.map(({ i }) => i)
     return
   }
-  const p = game.places.findIndex((place) => place.key === key)
+  const p = index.placeWith(key)
   const contents = items.map(({ kind, i }) => (kind === 'source' ? { source: i, gate: null } : { source: null, gate: i }))
   game.places[p] = { ...game.places[p]!, contents, items: sideBySide(contents) }
 }

@@ -53,8 +53,8 @@ export interface Turn {
 
 let records: Records | null = null
 let compiled: Compiled | null = null
-/** Checks by route and profile, with what was made anew since they were made; rough: few walks were drawn for it. */
-const kept = new Map<string, { check: KeptCheck; isRough: boolean; sources: Set<number>; gates: Set<number> }>()
+/** Checks by route and profile, with what was made anew since they were made. */
+const kept = new Map<string, { check: KeptCheck; sources: Set<number>; gates: Set<number> }>()
 /** The view that was sent last, with its number. */
 let sent: { number: number; view: RouteView } | null = null
 const drawBeside = new DrawBeside()
@@ -150,40 +150,35 @@ async function checkOf(token: number, game: Game, route: GameRoute, profile: Gam
 /** The check of a route for a profile, if it has been made and is not rough. */
 function settledOf(game: Game, route: GameRoute, profile: GameProfile): KeptCheck | null {
   const known = kept.get(keyOf(route, profile))
-  return known && !known.isRough && known.check.check.game === game ? known.check : null
+  return known && !isRough(known.check) && known.check.check.game === game ? known.check : null
 }
 
 /** Checks that are being made, by route and profile: who asks for the same waits for it. */
 const underWay = new Map<string, { token: number; game: Game; check: Promise<KeptCheck | null> }>()
 
-async function checked(token: number, game: Game, route: GameRoute, profile: GameProfile, progress: (share: number) => void): Promise<KeptCheck | null> {
+function checked(token: number, game: Game, route: GameRoute, profile: GameProfile, progress: (share: number) => void): Promise<KeptCheck | null> {
   const of = records!
   const beside = (order: DrawOrder) => drawBeside.order(of, route.key, profile.key, order)
   const mayDrawBeside = cores > (isFront ? 1 : 3) && compiled?.isInOrder !== false
-  const steps = stepsOf(game, route, profile, { ...verdictsAlone, rhythm: !isFront, ...(mayDrawBeside && { beside }) })
-  const check = await inTurns(steps, () => latest === token, { pause: breath, tell: progress })
-  if (check) keep(check, false)
-  return check
-}
-
-function keep(check: KeptCheck, isRough: boolean): void {
-  const { game, route, profile } = check.check
-  if (compiled?.game === game) kept.set(keyOf(route, profile), { check, isRough, sources: new Set(), gates: new Set() })
+  return made(token, game, route, profile, { ...verdictsAlone, rhythm: !isFront, ...(mayDrawBeside && { beside }) }, progress)
 }
 
 /** Walks that a first look draws: it comes long before the others are drawn, and tells roughly what they do. */
 const fewWalks = 300
 
-/** A check that draws few walks, and is rough if it had to draw any; null when a newer call came in the meantime. */
-async function firstLook(token: number, game: Game, route: GameRoute, profile: GameProfile, progress: (share: number) => void): Promise<{ check: KeptCheck; isRough: boolean } | null> {
-  const known = settledOf(game, route, profile)
-  if (known) return { check: known, isRough: false }
-  const steps = stepsOf(game, route, profile, { ...verdictsAlone, walks: fewWalks })
-  const check = await inTurns(steps, () => latest === token, { pause: breath, tell: progress })
-  if (!check) return null
-  // What it did not have to draw is not worked out again.
-  keep(check, check.check.isDrawn)
-  return { check, isRough: check.check.isDrawn }
+/** A check that draws few walks, if it has to draw any: what it does not have to draw is not worked out again. Null when a newer call came in the meantime. */
+async function firstLook(token: number, game: Game, route: GameRoute, profile: GameProfile, progress: (share: number) => void): Promise<KeptCheck | null> {
+  return settledOf(game, route, profile) ?? made(token, game, route, profile, { ...verdictsAlone, walks: fewWalks }, progress)
+}
+
+function isRough({ check }: KeptCheck): boolean {
+  return check.isDrawn && check.options.walks === fewWalks
+}
+
+async function made(token: number, game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, progress: (share: number) => void): Promise<KeptCheck | null> {
+  const check = await inTurns(stepsOf(game, route, profile, options), () => latest === token, { pause: breath, tell: progress })
+  if (check && compiled?.game === game) kept.set(keyOf(route, profile), { check, sources: new Set(), gates: new Set() })
+  return check
 }
 
 function turnsBetween(before: ProfileResult, after: ProfileResult): Turn[] {
@@ -252,10 +247,9 @@ const worker = {
     const { game, issues } = ready()
     const { route, profile } = chosen(game, routeKey, profileKey)
     if (!route || !profile || route.stops.length === 0) return send(since, { result: null, trace: null, issues })
-    const look = mayBeRough ? await firstLook(token, game, route, profile, progress) : null
-    const check = mayBeRough ? look?.check : await checkOf(token, game, route, profile, progress)
+    const check = await (mayBeRough ? firstLook : checkOf)(token, game, route, profile, progress)
     shown = check?.check ?? shown
-    return check ? send(since, { result: check.result, trace: check.trace, issues }, look?.isRough) : null
+    return check && send(since, { result: check.result, trace: check.trace, issues }, isRough(check))
   },
 
   /**

@@ -4,7 +4,7 @@ import { remembered } from '../../plan/remembered.ts'
 import { compile } from '../../rules/compile.ts'
 import type { Game, GameProfile, GameRoute, GameSource } from '../../rules/game.ts'
 import { columnsOf } from '../../rules/source-columns.ts'
-import { leastOf } from '../least-of.ts'
+import { leastOf } from '../../plan/least-of.ts'
 import { defaultRouteOptions, gateVerdict, holdsAtExtremes, type RouteCheckOptions } from '../route/route-check.ts'
 
 /** How much is wrong with a plan as it is: of one plan many gates are mended. */

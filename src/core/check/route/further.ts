@@ -6,11 +6,12 @@ import type { Game, GameComparison, GameSource, GameYield } from '../../rules/ga
 import { climbAll, giveWithoutEnd, raiseCaps, rises, risesThroughout } from '../../rules/relaxed.ts'
 import type { State } from '../../rules/state.ts'
 import { fromUnits } from '../../rules/compile.ts'
-import { leastOf } from '../least-of.ts'
+import { leastOf } from '../../plan/least-of.ts'
 import type { DebtEntry } from '../result.ts'
 import { kindsOf, sourceOf, sourcesOf, type Kind } from './alike-sources.ts'
+import { BearingSources } from './bearing-sources.ts'
 import { comparisonHolds } from './comparison.ts'
-import { addSourceNeeds, bears, relevanceOf, type Relevance } from './relevance.ts'
+import { relevanceOf, type Relevance } from './relevance.ts'
 
 /** Bounds of the search; past them a gate counts as one that no number of further units opens. */
 const mostUnits = 200_000
@@ -47,15 +48,9 @@ export function furtherUnitsOpen(game: Game, relaxed: Game, state: State, g: num
   return !game.gates[g]!.error && new FurtherSearch(game, relaxed, state, g).opens()
 }
 
-const none: ReadonlySet<number> = new Set()
-
 class FurtherSearch {
   private readonly relevance: Relevance
-  /** Of the sources that bear on the gate and do alike, the first; and all of them, once they are looked through. */
-  private readonly unlike: number[]
-  /** By what one unit does (see sourcesOf): whether that bears on the gate. */
-  private readonly doesBear: Uint8Array
-  private gathered: number[] | null = null
+  private readonly bearing: BearingSources
   private readonly doing: Int32Array
   private readonly gateRises: boolean
   /** Whether no level that bears on the gate takes anything away. */
@@ -70,14 +65,13 @@ class FurtherSearch {
     this.gateRises = risesThroughout(game, game.gates[g]!)
     this.relevance = relevanceOf(game, game.gates[g]!)
     this.doing = sourcesOf(game).doing
-    this.doesBear = new Uint8Array(sourcesOf(game).doings)
-    this.unlike = this.firsts()
+    this.bearing = new BearingSources(game, this.relevance, start.visited)
     this.rewardsOnlyGive = [...this.relevance.characters].every((c) => game.characters[c]!.rewards.every(({ yields }) => yields.every((y) => y.min >= 0)))
   }
 
   search(): Further {
-    if (!this.couldEver(this.sources, this.satisfied)) return { opens: false, debt: [] }
-    const debt = this.debtFor(this.satisfied)
+    if (!this.couldEver(this.bearing.all, this.isSatisfied)) return { opens: false, debt: [] }
+    const debt = this.debtFor(this.isSatisfied)
     if (debt.length) return { opens: true, debt }
     const opens = this.opensTogether()
     return { opens, debt: opens ? this.bestForEach() : [] }
@@ -85,57 +79,21 @@ class FurtherSearch {
 
   /** Where one of them does, few have to be looked at to see it. */
   opens(): boolean {
-    if (this.eachAlone(this.unlike, this.satisfied, () => true)) return true
-    return this.couldEver(this.sources, this.satisfied) && (this.eachAlone(this.sources, this.satisfied, () => true) || this.opensTogether())
+    if (this.eachAlone(this.bearing.unlike, this.isSatisfied, () => true)) return true
+    return this.couldEver(this.bearing.all, this.isSatisfied) && (this.eachAlone(this.bearing.all, this.isSatisfied, () => true) || this.opensTogether())
   }
 
-  private readonly satisfied = (state: State) => this.isSatisfied(state)
+  private readonly isSatisfied = (state: State) => hasWhatItAsks(this.game, state, this.g)
 
   private opensTogether(): boolean {
-    return this.isSatisfied(this.start) || (this.sources.length > 0 && (this.roundsOpen() || this.someOrderOpens()))
-  }
-
-  /** Of the sources at places visited that bear on the gate, or on another source that does, one of each that do alike. */
-  private firsts(): number[] {
-    const { game, relevance, doing, doesBear, start: { visited } } = this
-    const { sound, place } = sourcesOf(game)
-    const first: number[] = []
-    const isSeen = new Uint8Array(doesBear.length)
-    for (let i = 0; i < sound.length; i++) {
-      const s = sound[i]!
-      if (!visited[place[s]!] || isSeen[doing[s]!]) continue
-      isSeen[doing[s]!] = 1
-      first.push(s)
-    }
-    const counted = () => [...relevance.counted].filter((s) => visited[place[s]!] && !game.sources[s]!.error)
-    for (let grown = true; grown; ) {
-      grown = false
-      for (const s of [...first, ...counted()]) {
-        if (bears(relevance, game.sources[s]!, s) && addSourceNeeds(game, relevance, game.sources[s]!)) grown = true
-      }
-    }
-    // Of those that do alike all bear on it, or none.
-    const bearing = first.filter((s) => bears({ ...relevance, counted: none }, game.sources[s]!, s))
-    for (const s of bearing) doesBear[doing[s]!] = 1
-    return [...bearing, ...counted()]
-  }
-
-  /** All sources at places visited that bear on it. */
-  private get sources(): number[] {
-    return (this.gathered ??= this.gather())
-  }
-
-  private gather(): number[] {
-    const { relevance: { counted }, doing, doesBear, start: { visited } } = this
-    const { sound, place } = sourcesOf(this.game)
-    return Array.from(sound.filter((s) => visited[place[s]!] === 1 && (doesBear[doing[s]!] === 1 || counted.has(s))))
+    return this.isSatisfied(this.start) || (this.bearing.all.length > 0 && (this.roundsOpen() || this.someOrderOpens()))
   }
 
   /** False where even the kindest game has not what the gate asks for: most sealed gates need no search. */
-  private couldEver(sources: number[], satisfied: (state: State) => boolean): boolean {
+  private couldEver(sources: readonly number[], satisfied: (state: State) => boolean): boolean {
     // What must not be had, or only so much of it, the kindest game may have too much of, where a live gate is asked for that does so.
     const isKind = (source: GameSource) => !rises(source.requires) || risesThroughout(this.game, source)
-    const unlike = sources === this.gathered ? this.unlike : sources
+    const unlike = this.bearing.isAll(sources) ? this.bearing.unlike : sources
     if (!this.gateRises || !unlike.every((s) => isKind(this.game.sources[s]!))) return true
     return this.within((state) => {
       raiseCaps({ ...this.relaxed, sources: this.game.sources }, state, unlike)
@@ -162,15 +120,11 @@ class FurtherSearch {
     state.taken[s]! += 1_000_000
   }
 
-  private isSatisfied(state: State): boolean {
-    return hasWhatItAsks(this.game, state, this.g)
-  }
-
   private debtFor(satisfied: (state: State) => boolean, mends?: string): DebtEntry[] {
     const most = this.game.sources.length > manySources ? mostDebts : Infinity
     let entries: DebtEntry[] = []
     let longest = Infinity
-    this.eachAlone(this.sources, satisfied, (s, units) => {
+    this.eachAlone(this.bearing.all, satisfied, (s, units) => {
       if (this.minutesOf(s, units) >= longest) return false
       entries.push(this.entry(s, units, mends))
       if (entries.length < 4 * most) return false
@@ -240,7 +194,7 @@ class FurtherSearch {
       giveAmount(this.game, state, tally, amount, plainPlay)
       return satisfied(state)
     }, [])
-    const given = this.unlike.flatMap((s) => this.game.sources[s]!.yields.filter((y) => y.tally === tally).map(middleRoll))
+    const given = this.bearing.unlike.flatMap((s) => this.game.sources[s]!.yields.filter((y) => y.tally === tally).map(middleRoll))
     const most = Math.max(...given) * Math.max(mostUnits, mostOfSource)
     if (most > Number.MAX_SAFE_INTEGER) return null
     return isEnough(most) ? leastOf(0, most, isEnough) : Infinity
@@ -299,7 +253,7 @@ class FurtherSearch {
 
   /** All sources in turn, one unit each, again and again; and the other way round, where what is taken first makes a difference. */
   private roundsOpen(): boolean {
-    return this.roundsOpenIn(this.sources) || (!this.isDecidedByRounds() && this.roundsOpenIn([...this.sources].reverse()))
+    return this.roundsOpenIn(this.bearing.all) || (!this.isDecidedByRounds() && this.roundsOpenIn([...this.bearing.all].reverse()))
   }
 
   private roundsOpenIn(sources: readonly number[]): boolean {
@@ -320,7 +274,7 @@ class FurtherSearch {
   /** Every order of further units, the shortest first, as far as the bound. */
   private someOrderOpens(): boolean {
     if (this.isDecidedByRounds()) return false
-    const kinds = kindsOf(this.game, this.sources, this.start.place, this.relevance.counted, (s) => this.untaken(s))
+    const kinds = kindsOf(this.game, this.bearing.all, this.start.place, this.relevance.counted, (s) => this.untaken(s))
     const most = triesFor(this.game)
     const seen = new Set<string>()
     const queue = [{ state: this.start, taken: new Int32Array(kinds.length) }]
@@ -360,7 +314,7 @@ class FurtherSearch {
 
   /** Where nothing can spoil, taking everything in turn is as good as any order. */
   private isDecidedByRounds(): boolean {
-    return this.gateRises && this.sources.every((s) => {
+    return this.gateRises && this.bearing.all.every((s) => {
       const { takes, yields, caps } = this.game.sources[s]!
       return risesThroughout(this.game, this.game.sources[s]!) && takes.length === 0 && caps.length === 0 && yields.every((y) => y.min >= 0)
     }) && this.rewardsOnlyGive && [...this.relevance.characters].every((c) => {
@@ -377,7 +331,7 @@ class FurtherSearch {
   }
 
   /** Runs on a copy that shares what further units do not change; units taken of these sources are put back. */
-  private within<T>(run: (state: State) => T, sources: readonly number[] = this.sources): T {
+  private within<T>(run: (state: State) => T, sources: readonly number[] = this.bearing.all): T {
     return this.lending(sources, () => run(this.stateWith(this.start)))
   }
 
@@ -385,7 +339,7 @@ class FurtherSearch {
   private lending<T>(sources: readonly number[], run: () => T): T {
     const { taken } = this.start
     // Many are sooner put back all at once.
-    const all = sources === this.gathered ? taken.slice() : null
+    const all = this.bearing.isAll(sources) ? taken.slice() : null
     const before = all ? null : sources.map((s) => taken[s]!)
     const result = run()
     if (all) taken.set(all)

@@ -2,7 +2,7 @@ import { fromUnits } from '../../rules/compile.ts'
 import type { GameEvent } from '../../rules/events.ts'
 import type { Game } from '../../rules/game.ts'
 import type { FromEntry, LostEntry } from '../result.ts'
-import { leastOf } from '../least-of.ts'
+import { leastOf } from '../../plan/least-of.ts'
 import type { Relevance } from './relevance.ts'
 import type { Cause } from './watcher.ts'
 

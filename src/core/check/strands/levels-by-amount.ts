@@ -1,7 +1,7 @@
 import { giveAmount, plainPlay } from '../../rules/gain.ts'
 import type { Game } from '../../rules/game.ts'
 import { limitOf, newState, toStartLevel, type State } from '../../rules/state.ts'
-import { leastOf } from '../least-of.ts'
+import { leastOf } from '../../plan/least-of.ts'
 
 /** Gains with which all characters have the same levels: from so many steps, to fewer than so many. */
 interface Stretch {

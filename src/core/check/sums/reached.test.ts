@@ -1,6 +1,6 @@
 import { assert } from 'chai'
 import fc from 'fast-check'
-import { leastOf } from '../least-of.ts'
+import { leastOf } from '../../plan/least-of.ts'
 import { runs } from '../../testing/runs.ts'
 import { reached } from './reached.ts'
 import { Spread } from './spread.ts'

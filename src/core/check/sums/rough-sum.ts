@@ -1,4 +1,4 @@
-import { leastOf } from '../least-of.ts'
+import { leastOf } from '../../plan/least-of.ts'
 import { hair } from './fine-sum.ts'
 import { roomsInTurn } from './rooms-in-turn.ts'
 import { Spread } from './spread.ts'
