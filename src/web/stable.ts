@@ -1,4 +1,5 @@
 import { computed, type ComputedRef } from 'vue'
+import { sameList } from '../core/view/same-list.ts'
 
 /** What is computed, the same again while it is alike: then nothing that rests on it is done again. */
 export function stable<T>(compute: (before: T | undefined) => T, isAlike: (a: T, b: T) => boolean): ComputedRef<T> {
@@ -8,23 +9,12 @@ export function stable<T>(compute: (before: T | undefined) => T, isAlike: (a: T,
   })
 }
 
-/** Whether two lists hold the same, in the same order. */
-export function sameItems<T>(a: readonly T[], b: readonly T[]): boolean {
-  return a.length === b.length && a.every((item, i) => item === b[i])
-}
-
 /** Whether two objects have the same fields, each with the same value. */
 export function sameFields<T extends object>(a: T, b: T): boolean {
-  return a === b || sameItems(Object.entries(a).flat(), Object.entries(b).flat())
+  return a === b || sameList(Object.entries(a).flat(), Object.entries(b).flat())
 }
 
 /** Whether two lists of objects have the same fields, one by one. */
 export function sameEach<T extends object>(a: readonly T[], b: readonly T[]): boolean {
   return a.length === b.length && a.every((item, i) => sameFields(item, b[i]!))
-}
-
-export function sameNumbers(a: Float64Array, b: Float64Array): boolean {
-  if (a.length !== b.length) return false
-  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false
-  return true
 }

@@ -1,8 +1,10 @@
 import { z } from 'zod'
+import { copyToChange } from '../plan/changed-map.ts'
 import { kindNames } from '../plan/kinds.ts'
 import type { KindName } from '../plan/kinds.ts'
 import { labelOf } from '../plan/label-of.ts'
 import { contentsByPlace, keepOrder, type Records } from '../plan/records.ts'
+import { remembered } from '../plan/remembered.ts'
 
 const fields = z.record(z.string(), z.json())
 
@@ -97,21 +99,18 @@ function heldPlaces(records: Records, { changes }: Diff): Conflict[] {
 
 function applied(records: Records, diff: Diff): Records {
   const next = { ...records } as { -readonly [K in keyof Records]: Records[K] }
-  const copied = new Set<KindName>()
+  const copies = new Map<KindName, ReturnType<typeof copyToChange<string, Fields>>>()
   for (const change of diff.changes) {
     const { kind, key } = change
     if (kind === 'head') {
       next.head = rowAfter(next.head as unknown as Fields, change) as unknown as Records['head']
       continue
     }
-    if (!copied.has(kind)) {
-      ;(next as Record<string, unknown>)[kind] = new Map(next[kind] as ReadonlyMap<string, unknown>)
-      copied.add(kind)
-    }
-    const map = next[kind] as unknown as Map<string, Fields>
-    if (change.after === null) map.delete(key)
-    else map.set(key, rowAfter(map.get(key), change))
+    const rows = remembered(copies, kind, () => copyToChange(records[kind] as unknown as ReadonlyMap<string, Fields>, diff.changes.length))
+    if (change.after === null) rows.delete(key)
+    else rows.set(key, rowAfter(rows.get(key), change))
   }
+  Object.assign(next, Object.fromEntries(copies))
   keepOrder(records, next, keysByKind(diff))
   return next
 }

@@ -1,3 +1,4 @@
+import { plainMap } from './changed-map.ts'
 import type { Head } from './head.ts'
 import { kindNames, type KindName, type RecordOf } from './kinds.ts'
 import { leastOf } from './least-of.ts'
@@ -17,6 +18,14 @@ export type Row<K extends KindName = KindName> = K extends KindName ? RecordOf[K
 
 /** A plan as flat records by kind: the form in which it is edited, stored and compared. */
 export type Records = { head: Head } & { [K in KindName]: ReadonlyMap<string, Row<K>> }
+
+/** The same in a form that goes from one thread to another. */
+export type PlainRecords = { head: Head } & { [K in KindName]: Map<string, Row<K>> }
+
+export function plainRecords(records: Records): PlainRecords {
+  const maps = kindNames.map((kind) => [kind, plainMap(records[kind] as ReadonlyMap<string, unknown>)])
+  return { head: records.head, ...Object.fromEntries(maps) } as PlainRecords
+}
 
 export type ItemRow =
   | { kind: 'source'; row: Row<'source'> }

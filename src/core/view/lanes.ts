@@ -1,6 +1,6 @@
-import { columnOf, numberAt, type RouteTrace } from '../check/route/trace.ts'
 import type { StopResult } from '../check/result.ts'
-import type { SheetRow } from './sheet.ts'
+import { columnOf, momentWidth, numberAt, type RouteTrace } from '../check/route/trace.ts'
+import { laneRowsAt, rowKinds, type LaneRows } from './lane-rows.ts'
 
 /** Which amount a lane shows: a tally's value, or a character's level. */
 export type LaneId = `tally ${string}` | `level ${string}`
@@ -19,52 +19,6 @@ export interface LanePoint {
   lost: number
 }
 
-/** What of a row a lane is drawn from: while it stays the same, so does the lane. */
-export type LaneRow = { stop: number | null } & ({ item: string } | { place: true; whole: boolean })
-
-/** The rows of a sheet as lanes know them, and the rows that they were made from. */
-export interface Outline {
-  rows: readonly SheetRow[]
-  lanes: readonly LaneRow[]
-}
-
-/** The outline of these rows; the same list of lane rows again where it is the same as the one before. */
-export function outlineOf(rows: readonly SheetRow[], before?: Outline): Outline {
-  return { rows, lanes: before && isDrawnAlike(rows, before) ? before.lanes : rows.map(laneRow) }
-}
-
-function isDrawnAlike(rows: readonly SheetRow[], before: Outline): boolean {
-  if (rows.length !== before.rows.length) return false
-  for (let i = 0; i < rows.length; i++) if (rows[i] !== before.rows[i] && !isSameRow(laneRow(rows[i]!), before.lanes[i]!)) return false
-  return true
-}
-
-function laneRow(row: SheetRow): LaneRow {
-  if (row.type === 'heading') return { stop: null, item: '' }
-  return row.type === 'place' ? { stop: row.stop, place: true, whole: row.folded || row.again } : { stop: row.stop, item: row.id }
-}
-
-function isSameRow(a: LaneRow, b: LaneRow): boolean {
-  return a.stop === b.stop && ('item' in a ? 'item' in b && a.item === b.item : 'place' in b && a.whole === b.whole)
-}
-
-/** By row the number of its item in the trace; −1: a place, or an item that did nothing. */
-export function itemsOfRows(rows: readonly LaneRow[], { keys, itemsFrom }: RouteTrace): Int32Array {
-  const numbers = new Int32Array(rows.length).fill(-1)
-  let stop: number | null = null
-  let here = new Map<string, number>()
-  rows.forEach((row, i) => {
-    if (row.stop === null || !('item' in row)) return
-    if (row.stop !== stop) {
-      stop = row.stop
-      here = new Map()
-      for (let item = itemsFrom[stop]!; item < itemsFrom[stop + 1]!; item++) here.set(keys[item]!, item)
-    }
-    numbers[i] = here.get(row.item) ?? -1
-  })
-  return numbers
-}
-
 type Bound = 'min' | 'q05' | 'q95' | 'max'
 
 /**
@@ -80,7 +34,7 @@ export class LaneLine {
   private readonly id: string
 
   constructor(
-    private readonly rows: readonly LaneRow[],
+    private readonly rows: LaneRows,
     private readonly items: Int32Array,
     private readonly trace: RouteTrace,
     private readonly stops: readonly StopResult[],
@@ -91,62 +45,59 @@ export class LaneLine {
     this.id = id
     this.isLevel = kind === 'level'
     this.column = columnOf(trace, this.isLevel ? { character: id } : { tally: id })
-    this.from = known?.from ?? new Float64Array(rows.length).fill(NaN)
-    this.to = known?.to ?? new Float64Array(rows.length).fill(NaN)
+    this.from = known?.from ?? new Float64Array(items.length).fill(NaN)
+    this.to = known?.to ?? new Float64Array(items.length).fill(NaN)
     if (!known && this.column >= 0) this.follow()
   }
 
   /** The same line at some of its rows, by their indices: what rows between them do counts, though they are not shown. */
   among(indices: readonly number[]): LaneLine {
-    const count = indices.length
-    const known = { from: new Float64Array(count), to: new Float64Array(count) }
-    const items = new Int32Array(count)
-    for (let k = 0; k < count; k++) {
-      const i = indices[k]!
-      items[k] = this.items[i]!
-      known.from[k] = this.from[i]!
-      known.to[k] = this.to[i]!
-    }
-    return new LaneLine(indices.map((i) => this.rows[i]!), items, this.trace, this.stops, this.lane, known)
+    const numbersAt = (of: Float64Array) => Float64Array.from(indices, (i) => of[i]!)
+    const items = Int32Array.from(indices, (i) => this.items[i]!)
+    return new LaneLine(laneRowsAt(this.rows, indices), items, this.trace, this.stops, this.lane, { from: numbersAt(this.from), to: numbersAt(this.to) })
   }
 
+  /** A large plan has tens of thousands of rows, and each of its lanes is followed anew after an edit. */
   private follow(): void {
-    const { rows, items, trace, column, from, to } = this
+    const { rows: { stops, kinds }, items, trace, column, from, to } = this
+    const { entered, left, items: given, places } = trace
+    const width = momentWidth(trace)
     let [at, current] = [0, -1]
-    rows.forEach((row, i) => {
-      const { stop } = row
-      if (stop === null || stop >= trace.places.length) return
+    for (let i = 0; i < stops.length; i++) {
+      const stop = stops[i]!
+      if (stop < 0 || stop >= places.length) continue
       if (stop !== current) {
         current = stop
-        at = numberAt(trace, 'entered', stop, column)
+        at = entered[stop * width + column]!
       }
-      from[i] = 'place' in row && stop > 0 ? numberAt(trace, 'left', stop - 1, column) : at
-      if ('place' in row) at = row.whole ? numberAt(trace, 'left', stop, column) : at
-      else if (items[i]! >= 0) at += numberAt(trace, 'items', items[i]!, column)
+      const isItem = kinds[i] === rowKinds.item
+      from[i] = isItem || stop === 0 ? at : left[(stop - 1) * width + column]!
+      if (isItem) at += items[i]! < 0 ? 0 : given[items[i]! * width + column]!
+      else if (kinds[i] === rowKinds.wholePlace) at = left[stop * width + column]!
       to[i] = at
-    })
+    }
   }
 
   /** What a row shows; null: the route does not come here. */
   at(row: number): LanePoint | null {
-    const [from, to, of] = [this.from[row] ?? NaN, this.to[row] ?? NaN, this.rows[row]]
-    if (Number.isNaN(to) || !of || of.stop === null) return null
-    const bound = (which: Bound) => boundAt(this.ends(of.stop!, which), to)
-    return { from, to, least: bound('min'), low: bound('q05'), high: bound('q95'), most: bound('max'), limit: this.limit(of), lost: this.lost(row) }
+    const [from, to, stop] = [this.from[row] ?? NaN, this.to[row] ?? NaN, this.rows.stops[row] ?? -1]
+    if (Number.isNaN(to) || stop < 0) return null
+    const bound = (which: Bound) => boundAt(this.ends(stop, which), to)
+    return { from, to, least: bound('min'), low: bound('q05'), high: bound('q95'), most: bound('max'), limit: this.limit(row, stop), lost: this.lost(row, stop) }
   }
 
-  private limit(row: LaneRow): number | null {
+  private limit(row: number, stop: number): number | null {
     const { trace, column } = this
-    return this.isLevel ? numberAt(trace, 'place' in row && row.whole ? 'left' : 'entered', row.stop!, column + trace.characters.length) : null
+    return this.isLevel ? numberAt(trace, this.rows.kinds[row] === rowKinds.wholePlace ? 'left' : 'entered', stop, column + trace.characters.length) : null
   }
 
-  private lost(index: number): number {
+  private lost(row: number, stop: number): number {
     if (!this.isLevel) return 0
-    const [row, column] = [this.rows[index]!, this.column + this.trace.characters.length]
-    const lostBy = (item: number) => numberAt(this.trace, 'items', item, column)
-    if ('item' in row) return this.items[index]! < 0 ? 0 : lostBy(this.items[index]!)
+    const { trace, items, rows: { kinds } } = this
+    const lostBy = (item: number) => numberAt(trace, 'items', item, this.column + trace.characters.length)
+    if (kinds[row] === rowKinds.item) return items[row]! < 0 ? 0 : lostBy(items[row]!)
     let sum = 0
-    if (row.whole) for (let item = this.trace.itemsFrom[row.stop!]!; item < this.trace.itemsFrom[row.stop! + 1]!; item++) sum += lostBy(item)
+    if (kinds[row] === rowKinds.wholePlace) for (let item = trace.itemsFrom[stop]!; item < trace.itemsFrom[stop + 1]!; item++) sum += lostBy(item)
     return sum
   }
 
@@ -168,9 +119,12 @@ export class LaneLine {
   private reach(): [number, number] | null {
     let [low, high] = [Infinity, -Infinity]
     let [least, most, current] = [nowhere, nowhere, -1]
-    for (let i = 0; i < this.rows.length; i++) {
-      const [from, to, { stop }] = [this.from[i]!, this.to[i]!, this.rows[i]!]
-      if (Number.isNaN(to) || stop === null) continue
+    const { from: before, to: after, rows: { stops } } = this
+    for (let i = 0; i < stops.length; i++) {
+      const from = before[i]!
+      const to = after[i]!
+      const stop = stops[i]!
+      if (Number.isNaN(to) || stop < 0) continue
       if (stop !== current) {
         current = stop
         least = this.ends(stop, 'min')

@@ -2,6 +2,7 @@ import { equal } from '../change/diff.ts'
 import type { GateResult, ProfileResult, StopResult } from '../check/result.ts'
 import type { RouteTrace } from '../check/route/trace.ts'
 import type { PlanIssue } from '../plan/issue.ts'
+import { sameList } from './same-list.ts'
 
 /** What the Route view is drawn from: verdicts and distributions, the middle walk, and what is wrong with the plan. */
 export interface RouteView {
@@ -74,10 +75,4 @@ function made<T>(before: T[] = [], { gone, length, at, items }: Changed<T>): T[]
 
 function sameNumbers(a: RouteTrace, b: RouteTrace): boolean {
   return (['entered', 'left', 'items', 'itemsFrom', 'tallies', 'characters', 'places'] as const).every((part) => sameList<unknown>(a[part], b[part]))
-}
-
-function sameList<T>(a: ArrayLike<T>, b: ArrayLike<T>): boolean {
-  if (a.length !== b.length) return false
-  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false
-  return true
 }

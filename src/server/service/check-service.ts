@@ -4,7 +4,8 @@ import { MessageChannel } from 'node:worker_threads'
 import { Piscina } from 'piscina'
 import type { CheckProgress } from '../../core/check/check.ts'
 import type { CheckOptions, CheckResult } from '../../core/check/result.ts'
-import type { Records } from '../../core/plan/records.ts'
+import { plainRecords, type Records } from '../../core/plan/records.ts'
+import type { CheckTask } from './check-thread.ts'
 
 const fixing = 5_000
 const idle = 30_000
@@ -29,7 +30,7 @@ export class CheckService {
     const { port1, port2 } = new MessageChannel()
     port1.on('message', (told: CheckProgress) => progress(told))
     try {
-      return (await this.threads().run({ records, options, fixing, port: port2 }, { transferList: [port2], signal })) as CheckResult
+      return (await this.threads().run({ records: plainRecords(records), options, fixing, port: port2 } satisfies CheckTask, { transferList: [port2], signal })) as CheckResult
     } finally {
       port1.close()
     }

@@ -1,10 +1,10 @@
 import type { MessagePort } from 'node:worker_threads'
 import { checkInSteps, type CheckProgress } from '../../core/check/check.ts'
 import type { CheckOptions, CheckResult } from '../../core/check/result.ts'
-import type { Records } from '../../core/plan/records.ts'
+import type { PlainRecords } from '../../core/plan/records.ts'
 
 export interface CheckTask {
-  records: Records
+  records: PlainRecords
   options: CheckOptions
   /** For how many milliseconds fixes are looked for. */
   fixing: number

@@ -4,7 +4,7 @@ import { computed, markRaw, ref, shallowRef, watch } from 'vue'
 import type { Diff } from '../../core/change/diff.ts'
 import type { Finding, GateResult, LockoutResult, RouteVerdicts, Verdict } from '../../core/check/result.ts'
 import type { ReadExplanation } from '../../core/check/route/explain.ts'
-import { inOrder, type Records } from '../../core/plan/records.ts'
+import { inOrder, plainRecords, type Records } from '../../core/plan/records.ts'
 import type { WalkResult } from '../../core/play/check-walks.ts'
 import { verdictOrder } from '../../core/view/verdict-text.ts'
 import { updated, type RouteView } from '../../core/view/route-update.ts'
@@ -121,7 +121,7 @@ export const useCheckStore = defineStore('check', () => {
 
   function tellOf(worker: Remote<CheckWorker>, records: Records, changed: Changed): void {
     if ('diff' in changed) void worker.edit(changed.diff)
-    else void (changed.text === null ? worker.load(records) : worker.open(changed.text))
+    else void (changed.text === null ? worker.load(plainRecords(records)) : worker.open(changed.text))
   }
 
   /** The worker behind, told of all changes up to now. */

@@ -6,7 +6,7 @@ import { apply, diffOf, type Diff } from '../../core/change/diff.ts'
 import { check as checkWhole } from '../../core/check/check.ts'
 import { explainGate, readable } from '../../core/check/route/explain.ts'
 import { checkRoute, defaultRouteOptions } from '../../core/check/route/route-check.ts'
-import { contentsByPlace, inOrder, type Records } from '../../core/plan/records.ts'
+import { contentsByPlace, inOrder, plainRecords, type Records } from '../../core/plan/records.ts'
 import { compile } from '../../core/rules/compile.ts'
 import { samplePlan } from '../../core/sample/sample-plan.ts'
 import { newKeys, recordsOf, samplePurse, smallPlan } from '../../core/testing/plans.ts'
@@ -33,7 +33,7 @@ describe('the worker that checks', function () {
   beforeEach(async () => {
     thread = new PageWorker(new URL('./check.worker.ts', import.meta.url))
     worker = wrap<CheckWorker>(thread as never)
-    await worker.load(records)
+    await worker.load(plainRecords(records))
   })
   afterEach(() => thread.terminate())
 
@@ -68,7 +68,7 @@ describe('the worker that checks', function () {
   /** Follows steps on a plan, and asks after each for what is new; every view is that of a fresh check. */
   async function followAll(plan: Records, profile: string, steps: readonly ((of: Records) => Diff)[]): Promise<void> {
     let of = plan
-    await worker.load(of)
+    await worker.load(plainRecords(of))
     let answer = (await worker.check(1, null, route, profile, none))!
     let view = updated(null, answer.update)
     for (const [i, step] of steps.entries()) {
@@ -124,7 +124,7 @@ describe('the worker that checks', function () {
   it('has a half of the walks drawn beside, and comes to what one thread comes to', async () => {
     const shares: number[] = []
     const purse = samplePurse({ places: 14, sources: 90, gates: 40, seed: 2 })
-    await worker.load(purse)
+    await worker.load(plainRecords(purse))
     const { update } = (await worker.check(1, null, route, profileKey('usual'), proxy((share: number) => shares.push(share))))!
     const { result } = updated(null, update)
     assert.isFalse(result!.gates.every(({ exact }) => exact))
@@ -134,7 +134,7 @@ describe('the worker that checks', function () {
 
   it('has a first look with few walks where some have to be drawn, and says that it is rough', async () => {
     const purse = samplePurse({ places: 14, sources: 90, gates: 40, seed: 2 })
-    await worker.load(purse)
+    await worker.load(plainRecords(purse))
     const usual = profileKey('usual')
     const look = (await worker.check(1, null, route, usual, none, true))!
     assert.isTrue(look.isRough)
@@ -188,7 +188,7 @@ describe('the worker that checks', function () {
 
   it('leaves a sum for the verdicts of a plan that has changed meanwhile', async () => {
     const long = recordsOf(samplePlan({ places: 300, sources: 12_000, gates: 600, seed: 5 }))
-    await worker.load(long)
+    await worker.load(plainRecords(long))
     const last = inOrder(long, 'gate').filter(({ place }) => place !== null).at(-1)!
     const row = inOrder(long, 'source')[0]!
     const asked = worker.explain(inOrder(long, 'route')[0]!.key, inOrder(long, 'profile')[0]!.key, last.key, 10)
@@ -200,7 +200,7 @@ describe('the worker that checks', function () {
     const places = Array.from({ length: 130 }, (_, i) => ({ id: `p${i}`, name: `Depot ${i}`, kind: 'area', contents: [{ source: { id: `s${i}`, name: `Round ${i}`, kind: 'quest', role: 'side', minutes: 200 - i, yields: [{ tally: 'stamps', min: 1, max: 1 }] } }] }))
     const gate = { gate: { id: 'g', name: 'Window', kind: 'door', requires: 'stamps >= 1' } }
     const post = smallPlan({ start: 'p0', places: [...places.slice(0, -1), { ...places.at(-1)!, contents: [...places.at(-1)!.contents, gate] }] as never, routes: [{ id: 'line', name: 'Line', stops: places.map(({ id }) => id) }] as never })
-    await worker.load(post)
+    await worker.load(plainRecords(post))
     const keyOf = (kind: 'route' | 'profile' | 'gate') => inOrder(post, kind)[0]!.key
     const explained = async () => (await worker.explain(keyOf('route'), keyOf('profile'), keyOf('gate'), 10))!.debt.map(({ source }) => source)
     // Of what it is looked for depends on the verdict: it has to be known.
@@ -249,7 +249,7 @@ describe('the worker that checks', function () {
   })
 
   it('says of a plan without a route what is wrong with it, and no more', async () => {
-    await worker.load({ ...records, route: new Map() })
+    await worker.load(plainRecords({ ...records, route: new Map() }))
     const { update } = (await worker.check(1, null, route, straight, none))!
     assert.deepEqual([update.result, update.trace], [null, null])
     assert.deepEqual(await worker.everyone(1, route), [])

@@ -10,7 +10,7 @@ import { keptCheckInSteps, type CheckBefore, type KeptCheck } from '../../core/c
 import { defaultRouteOptions, type DrawOrder, type RouteCheck, type RouteCheckOptions } from '../../core/check/route/route-check.ts'
 import type { RouteTrace } from '../../core/check/route/trace.ts'
 import { checkWalks, type WalkResult } from '../../core/play/check-walks.ts'
-import type { Records } from '../../core/plan/records.ts'
+import { plainRecords, type PlainRecords, type Records } from '../../core/plan/records.ts'
 import type { Game, GameProfile, GameRoute } from '../../core/rules/game.ts'
 import { updateBetween, type RouteUpdate, type RouteView } from '../../core/view/route-update.ts'
 import { compile, type Compiled } from '../../core/rules/compile.ts'
@@ -197,14 +197,14 @@ function send(since: number | null, view: RouteView, isRough = false): SentUpdat
 }
 
 const worker = {
-  load(next: Records): void {
+  load(next: PlainRecords): void {
     records = next
     compiled = null
   },
 
   /** The same from the text that the server sends. Where it is looked at it is made ready before anything is asked. */
   open(text: string): void {
-    worker.load(recordsOf(JSON.parse(text) as PlanDocument))
+    worker.load(plainRecords(recordsOf(JSON.parse(text) as PlanDocument)))
     if (isFront) ready()
   },
 
@@ -215,7 +215,7 @@ const worker = {
 
   /** Gives the plan as it is now to who waits for it at the other end. */
   hand(port: MessagePort): void {
-    port.postMessage(records)
+    port.postMessage(records && plainRecords(records))
   },
 
   /** This worker works behind another: nothing that it does is waited for. */

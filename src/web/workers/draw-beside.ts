@@ -1,7 +1,7 @@
 import { wrap, type Remote } from 'comlink'
 import type { RecordData } from '../../core/check/route/record.ts'
 import type { DrawnBeside, DrawOrder } from '../../core/check/route/route-check.ts'
-import type { Records } from '../../core/plan/records.ts'
+import { plainRecords, type Records } from '../../core/plan/records.ts'
 import type { DrawWorker } from './draw.worker.ts'
 
 /** A worker beside that draws a half of the walks; it is ended when what it draws is no longer wanted. */
@@ -32,7 +32,7 @@ export class DrawBeside {
     const worker = (this.worker ??= new Worker(new URL('./draw.worker.ts', import.meta.url), { type: 'module' }))
     const remote = (this.remote ??= wrap<DrawWorker>(worker))
     const broken = new Promise<never>((_, failed) => worker.addEventListener('error', (event) => failed(new Error(event.message)), { once: true }))
-    if (this.loaded !== records) await Promise.race([remote.load(records), broken])
+    if (this.loaded !== records) await Promise.race([remote.load(plainRecords(records)), broken])
     this.loaded = records
     return Promise.race([remote.draw(route, profile, order), broken])
   }

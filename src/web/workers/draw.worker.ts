@@ -2,7 +2,7 @@ import { expose } from 'comlink'
 import { config } from 'zod'
 import type { RecordData } from '../../core/check/route/record.ts'
 import { defaultRouteOptions, drawWalks, type DrawOrder } from '../../core/check/route/route-check.ts'
-import type { Records } from '../../core/plan/records.ts'
+import type { PlainRecords } from '../../core/plan/records.ts'
 import { compile } from '../../core/rules/compile.ts'
 import type { Game } from '../../core/rules/game.ts'
 
@@ -13,7 +13,7 @@ let game: Game | null = null
 
 /** Draws walks for a check that is made in another worker. */
 const drawing = {
-  load(records: Records): void {
+  load(records: PlainRecords): void {
     game = compile(records).game
   },
 

@@ -9,7 +9,7 @@ import { defaultBound } from '../../core/check/lockout/bound.ts'
 import { checkLockouts } from '../../core/check/lockout/lockout-check.ts'
 import type { Finding, GateResult, LockoutPart, LockoutResult, RouteVerdicts } from '../../core/check/result.ts'
 import type { Curve } from '../../core/plan/curve.ts'
-import type { Records } from '../../core/plan/records.ts'
+import type { PlainRecords } from '../../core/plan/records.ts'
 import { mapOf, type MapData } from '../../core/view/map.ts'
 import { layoutMap, type MapLayout } from '../../core/view/map-layout.ts'
 import { compile } from '../../core/rules/compile.ts'
@@ -28,14 +28,14 @@ export interface LockoutReport {
 }
 
 /** The plan, as soon as it has been handed over. */
-let plan: Promise<Records> = new Promise(() => {})
+let plan: Promise<PlainRecords> = new Promise(() => {})
 
 /** What takes seconds; whoever no longer wants the answer ends the worker. */
 const search = {
   /** The plan comes through this port, before anything is asked of it. */
   receive(port: MessagePort): void {
     plan = new Promise((done) => {
-      port.onmessage = ({ data }: MessageEvent<Records>) => {
+      port.onmessage = ({ data }: MessageEvent<PlainRecords>) => {
         port.close()
         done(data)
       }

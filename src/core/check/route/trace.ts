@@ -8,7 +8,7 @@ import type { Cause, Watcher } from './watcher.ts'
 
 /**
  * The middle walk of a route, stop by stop and item by item: what the lanes are drawn from. Numbers stand side by side in arrays, which
- * go from one thread to another at once: `momentWidth` of them for each moment, `itemWidth` for each item.
+ * go from one thread to another at once: `momentWidth` of them for each moment, and as many for each item.
  */
 export interface RouteTrace {
   tallies: string[]
@@ -25,7 +25,10 @@ export interface RouteTrace {
   items: Float64Array
 }
 
-const width = ({ tallies, characters }: Pick<RouteTrace, 'tallies' | 'characters'>) => tallies.length + 2 * characters.length
+/** How many numbers stand side by side for a moment, and for an item. */
+export function momentWidth({ tallies, characters }: Pick<RouteTrace, 'tallies' | 'characters'>): number {
+  return tallies.length + 2 * characters.length
+}
 
 /** Where the amount of a tally or the position of a character stands among the numbers of a moment and of an item. */
 export function columnOf(trace: RouteTrace, of: { tally: string } | { character: string }): number {
@@ -38,7 +41,7 @@ function after(first: number, index: number): number {
 
 /** A number of a moment, or of an item. Limits, and XP lost, stand behind the positions: `column` of the position + the number of characters. */
 export function numberAt(trace: RouteTrace, part: 'entered' | 'left' | 'items', index: number, column: number): number {
-  return trace[part][index * width(trace) + column]!
+  return trace[part][index * momentWidth(trace) + column]!
 }
 
 /** The position of a character on leaving a stop, by index, and the limit in force there. */

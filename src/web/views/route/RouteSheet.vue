@@ -18,8 +18,9 @@ import { labelOf } from '../../../core/plan/label-of.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import { countText, numberText } from '../../../core/view/numbers.ts'
 import type { PlaceSum } from '../../../core/view/place-sums.ts'
+import { sameList } from '../../../core/view/same-list.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
-import { sameNumbers, stable } from '../../stable.ts'
+import { stable } from '../../stable.ts'
 import type { DrawnLane } from '../../draw/lane-scale.ts'
 import { areFontsThere } from '../../fonts.ts'
 import { useCheckStore } from '../../stores/check.ts'
@@ -80,7 +81,7 @@ const measured = computed(() => {
   if (width.value > 0) heightsLast = rowHeights(allRows.value, { records: props.records, sumsOf, textWidth: textWidth.value, fonts: fonts.value }, heightsLast)
   return width.value > 0 ? heightsLast : undefined
 })
-const heights = stable(() => (measured.value ? heightsAt(measured.value, indices.value) : noHeights), sameNumbers)
+const heights = stable(() => (measured.value ? heightsAt(measured.value, indices.value) : noHeights), sameList)
 const { rangeExtractor, hasLanes, jump } = useRowsAround(() => check.isStale)
 // What is found, or unfolded, comes into view all at once.
 watch(() => rows.value.length, (now, before) => {

@@ -2,7 +2,9 @@ import { computed, ref, watch, type Ref } from 'vue'
 import { inOrder } from '../../../core/plan/records.ts'
 import { isTrouble, type StopResult } from '../../../core/check/result.ts'
 import type { RouteTrace } from '../../../core/check/route/trace.ts'
-import { itemsOfRows, laneDomain, LaneLine, outlineOf, type LaneId, type Outline } from '../../../core/view/lanes.ts'
+import { itemsOfRows, outlineOf, type Outline } from '../../../core/view/lane-rows.ts'
+import { laneDomain, LaneLine, type LaneId } from '../../../core/view/lanes.ts'
+import { sameList } from '../../../core/view/same-list.ts'
 import { levelTicks } from '../../../core/view/level-axis.ts'
 import { pegsOf, type Peg } from '../../../core/view/pegs.ts'
 import { placeSums, type PlaceSum } from '../../../core/view/place-sums.ts'
@@ -10,7 +12,7 @@ import { gateRowsOf, sheetRows, type GateRows } from '../../../core/view/sheet.t
 import { threadOf } from '../../../core/view/threads.ts'
 import { drawnLane, type DrawnLane } from '../../draw/lane-scale.ts'
 import { ThreadRuns, type ThreadRun } from '../../draw/thread-runs.ts'
-import { sameFields, sameItems, stable } from '../../stable.ts'
+import { sameFields, stable } from '../../stable.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useFind } from './use-find.ts'
@@ -110,7 +112,7 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
       const place = { left, width: i === 0 ? wideWidth : narrowWidth, wide: i === 0 }
       return drawnLane({ id: lane.id, name: lane.name, line, others: beside, levels, zoom: choice.zoomOf(lane.id), low: domain[0], high: domain[1], ...place }, before[i])
     })
-  }, sameItems)
+  }, sameList)
   /** Lanes that are to be shown, but for which there is no room. */
   const crowded = computed(() => choice.shown.value.filter((lane) => !shownLanes.value.some((shown) => shown.id === lane.id)))
 
