@@ -1,6 +1,6 @@
 import { assert } from 'chai'
 import { computed, ref } from 'vue'
-import { sameList } from '../core/view/same-list.ts'
+import { sameList } from '../core/plan/same-list.ts'
 import { sameEach, sameFields, stable } from './stable.ts'
 
 describe('what is stable', () => {

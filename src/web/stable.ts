@@ -1,5 +1,5 @@
 import { computed, type ComputedRef } from 'vue'
-import { sameList } from '../core/view/same-list.ts'
+import { sameList } from '../core/plan/same-list.ts'
 
 /** What is computed, the same again while it is alike: then nothing that rests on it is done again. */
 export function stable<T>(compute: (before: T | undefined) => T, isAlike: (a: T, b: T) => boolean): ComputedRef<T> {

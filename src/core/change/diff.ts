@@ -199,7 +199,8 @@ function equalLists(a: readonly unknown[], b: readonly unknown[]): boolean {
 function equalFields(a: Fields, b: Fields): boolean {
   let more = 0
   for (const key in a) {
-    if (!Object.hasOwn(b, key) || !equal(a[key], b[key])) return false
+    const other = b[key]
+    if (!equal(a[key], other) || (other === undefined && !Object.hasOwn(b, key))) return false
     more++
   }
   for (const _ in b) more--

@@ -5,7 +5,7 @@ import { runs } from '../testing/runs.ts'
 import { check } from './check.ts'
 import { atMost, binomial, everyOutcome, rollDrawn, seededRandom, unitsDrawn } from './chance.ts'
 import { Histogram } from './histogram.ts'
-import { wilson } from './route/route-check.ts'
+import { wilson } from './route/route-results.ts'
 
 interface Part {
   count: number

@@ -71,6 +71,16 @@ export function cloneState({ place, tallies, level, opened, visited, taken, byte
   return stateOn(sizes, place, bytes.slice().buffer)
 }
 
+const parts = ['tallies', 'xp', 'level', 'cap', 'taken', 'present', 'opened', 'visited'] as const
+
+/** The same state in a game that may have more items behind those that it was made for. */
+export function stateIn(game: Game, state: State): State {
+  const next = newState(game)
+  next.place = state.place
+  for (const part of parts) next[part].set(state[part])
+  return next
+}
+
 /** Makes one state, made for the same game, equal to another. */
 export function copyState(from: State, to: State): void {
   to.place = from.place

@@ -1,5 +1,5 @@
 import type { RouteTrace } from '../check/route/trace.ts'
-import { sameList } from './same-list.ts'
+import { sameList } from '../plan/same-list.ts'
 import type { SheetRow } from './sheet.ts'
 
 /** How a row stands in a lane: an item, a place whose items follow it, or a place that stands for all of its items. */

@@ -2,7 +2,7 @@ import { equal } from '../change/diff.ts'
 import type { GateResult, ProfileResult, StopResult } from '../check/result.ts'
 import type { RouteTrace } from '../check/route/trace.ts'
 import type { PlanIssue } from '../plan/issue.ts'
-import { sameList } from './same-list.ts'
+import { sameList } from '../plan/same-list.ts'
 
 /** What the Route view is drawn from: verdicts and distributions, the middle walk, and what is wrong with the plan. */
 export interface RouteView {

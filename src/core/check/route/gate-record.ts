@@ -2,7 +2,10 @@ import { remembered } from '../../plan/remembered.ts'
 import type { Game, GameGate } from '../../rules/game.ts'
 import { Histogram, type HistogramData } from '../histogram.ts'
 import type { Verdict } from '../result.ts'
+import { noted } from './branch.ts'
 import { ComparisonRecord, costReader, requirementReader, settled, type ComparisonData, type LowSide, type Reader } from './comparison-record.ts'
+
+const everything = noted.due | noted.opened | noted.ready
 
 /** What a walk, or many, showed of one gate: distributions gathered branch by branch. */
 export class GateRecord {
@@ -14,11 +17,11 @@ export class GateRecord {
   everClosed = false
   /** false: seen in walks that were drawn. */
   exact = true
-  readonly opened = new Histogram()
-  readonly ready = new Histogram()
+  opened = new Histogram()
+  ready = new Histogram()
   openedWeight = 0
   readyWeight = 0
-  readonly comparisons: ComparisonRecord[]
+  comparisons: readonly ComparisonRecord[]
 
   /** `counts`: each of what is gathered weighs 1. */
   constructor(game: Game, gate: GameGate, counts = false) {
@@ -76,6 +79,23 @@ export class GateRecord {
     this.openedWeight += data.openedWeight * share
     this.readyWeight += data.readyWeight * share
     data.comparisons.forEach((comparison, i) => this.comparisons[i]!.absorb(comparison, share))
+  }
+
+  /**
+   * This record, of a walk that goes one way, as it was when so much had been noted (`noted`) of the gate, which was met by then or not;
+   * the very same where that is all. `neededAt`: the stop at which the gate is in the way, or null.
+   */
+  asOf(isMet: boolean, notes: number, game: Game, gate: GameGate, neededAt: number | null): GateRecord {
+    if (isMet && (notes & everything) === everything) return this
+    const { met, due, success, everOpen, everClosed, comparisons, opened, openedWeight, ready, readyWeight } = this
+    const record = new GateRecord(game, gate)
+    return Object.assign(
+      record,
+      isMet ? { met, due } : { due: neededAt },
+      notes & noted.due && { success, everOpen, everClosed, comparisons },
+      notes & noted.opened && { opened, openedWeight },
+      notes & noted.ready && { ready, readyWeight },
+    )
   }
 
   /** A new record of the gate, with nothing gathered. */

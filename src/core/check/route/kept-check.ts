@@ -36,9 +36,12 @@ export function* keptCheckInSteps(game: Game, route: GameRoute, profile: GamePro
   // What was drawn is known by the portions that it was drawn for.
   const isKept = feeding === 'same' || (feeding === 'more' && !before!.kept.check.isDrawn)
   const check = new RouteCheck(game, route, profile, options, isKept ? keptWithin(game, profile, options, before!) : null)
-  const tracer = new Tracer(game, route)
   const clock = options.rhythm ? new Clock(game, route) : null
-  const result = yield* check.steps(clock ? [tracer, clock] : [tracer])
+  let tracer!: Tracer
+  const result = yield* check.steps((stop) => {
+    tracer = new Tracer(game, route, stop > 0 ? { trace: before!.kept.trace, stop } : null)
+    return clock ? [tracer, clock] : [tracer]
+  })
   return { result, trace: tracer.trace, clock, check }
 }
 
@@ -49,15 +52,17 @@ function drewOtherwise(check: RouteCheck, { walks }: RouteCheckOptions): boolean
 
 function keptWithin(game: Game, profile: GameProfile, options: RouteCheckOptions, { kept: { check }, touched }: CheckBefore): KeptPart {
   const isLeft = (portion: Portion) => drewOtherwise(check, options) && check.drew(portion)
-  const portions = portionsOf(game, profile).filter((portion) => !touches(portion, touched) && !isLeft(portion))
-  return { check, portions: new Set(portions), targets: targetsOf(portions) }
+  const all = portionsOf(game, profile)
+  const portions = all.filter((portion) => !touches(portion, touched) && !isLeft(portion))
+  return { check, portions: new Set(portions), targets: targetsOf(portions), touched, certain: all[0]!.targets }
 }
 
 /**
  * The check before, with single gates worked out anew that bear on nothing else, or open when they did before; null: others may have
  * changed, too.
  */
-function keptWithGatesAgain(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, { kept, touched: { sources, gates } }: CheckBefore): KeptCheck | null {
+function keptWithGatesAgain(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, { kept, touched }: CheckBefore): KeptCheck | null {
+  const { sources, gates } = touched
   const { check: before } = kept
   const bearing = [...gates].filter((g) => !isInert(before.game, profile, g) || !isInert(game, profile, g))
   // What stands elsewhere, or is new, is come to at another moment.
@@ -65,7 +70,7 @@ function keptWithGatesAgain(game: Game, route: GameRoute, profile: GameProfile, 
   const portions = portionsOf(game, profile)
   const targets = targetsOf(portions)
   for (const g of gates) targets.gates.delete(g)
-  const check = new RouteCheck(game, route, profile, options, { check: before, portions: new Set(portions), targets })
+  const check = new RouteCheck(game, route, profile, options, { check: before, portions: new Set(portions), targets, touched, certain: null })
   const found = check.gatesAgain(gates, bearing)
   return found && { ...kept, check, result: { ...kept.result, gates: found } }
 }

@@ -2,11 +2,12 @@ import type { Game, GameRoute } from '../../rules/game.ts'
 import { relaxedGame } from '../../rules/relaxed.ts'
 import { floorAt } from '../../rules/gain.ts'
 import { cloneState, type State } from '../../rules/state.ts'
-import type { Branch } from './branch.ts'
+import { noted, type Branch } from './branch.ts'
 import { furtherUnits, furtherUnitsOpen, type Further } from './further.ts'
 import { momentAt } from './itinerary.ts'
 import { Ledger, type Page } from './ledger.ts'
 import type { LowSide } from './comparison-record.ts'
+import type { Milestone } from './milestone.ts'
 import type { Cause, DueMoment, Watcher } from './watcher.ts'
 
 /** What further units are reckoned from: what the middle walk has, but for what little is had of the amounts given here. */
@@ -28,6 +29,9 @@ function lowered(game: Game, state: State, g: number, low: readonly LowSide[]): 
   }
   return copy
 }
+
+/** What of it bears on the walk after an edit: that one is the same up to some stop. */
+export type MiddleNotes = Pick<MiddleRecord, 'further' | 'openings' | 'minutes'>
 
 /** What the middle walk shows: the sums behind amounts, what further units would do, and the minutes of each stop. */
 export class MiddleRecord implements Watcher {
@@ -62,6 +66,13 @@ export class MiddleRecord implements Watcher {
     this.ledger = new Ledger(game)
     this.pages = game.gates.map(() => null)
     this.minutes = route.stops.map((place) => game.places[place]!.minutes)
+  }
+
+  /** Takes over what another showed up to a milestone. Further units are those of places visited: what stands at others bears on none of them. */
+  goOnFrom({ further, openings, minutes }: MiddleNotes, { stop, branch: { notes } }: Milestone): void {
+    for (const [g, units] of further) if (notes[g]! & noted.due) this.further.set(g, units)
+    for (const [g, moment] of openings) if (notes[g]! & noted.opened) this.openings.set(g, moment)
+    for (let s = 0; s < stop; s++) this.minutes[s] = minutes[s]!
   }
 
   private addMinutes(cause: Cause, stop: number, units: number): void {

@@ -1,7 +1,8 @@
-import type { Game, GameRoute } from '../../rules/game.ts'
+import type { Game, GameGate, GameRoute } from '../../rules/game.ts'
 import { Histogram, type HistogramData } from '../histogram.ts'
 import { GateRecord, type GateData } from './gate-record.ts'
 import type { Itinerary } from './itinerary.ts'
+import type { Milestone } from './milestone.ts'
 import type { Targets } from './portion.ts'
 
 /** What was gathered of a portion: as plain data, or made and let go of piece by piece while it is gone through. */
@@ -30,6 +31,8 @@ interface StopRecord {
 export interface KeptRecord {
   record: RouteRecord
   targets: Targets
+  /** What of it, on which no chance falls, stands as it is up to a milestone. */
+  upTo: { milestone: Milestone; targets: Targets } | null
 }
 
 /** Gathers a walk's gates and stops; many walks can be gathered in one, each with its share of the weight. */
@@ -46,17 +49,20 @@ export class RouteRecord {
     counts = false,
   ) {
     this.gates = game.gates.map((gate, g) => {
-      if (kept?.targets.gates.has(g)) return kept.record.gates[g]!
+      const due = neededAt[g] === -1 ? null : neededAt[g]!
+      const known = kept && gateKept(kept, g, game, gate, due)
+      if (known) return known
       const record = new GateRecord(game, gate, counts)
-      record.due = neededAt[g] === -1 ? null : neededAt[g]!
+      record.due = due
       return record
     })
     this.stops = route.stops.map((_, stop) => {
-      const [before, targets] = [kept?.record.stops[stop], kept?.targets]
+      const before = kept?.record.stops[stop]
+      const stands = (kind: 'tallies' | 'characters', i: number) => kept !== null && (kept.targets[kind].has(i) || (kept.upTo !== null && stop < kept.upTo.milestone.stop && kept.upTo.targets[kind].has(i)))
       return {
-        tallies: game.tallies.map((_, t) => (targets?.tallies.has(t) ? before!.tallies[t]! : new Histogram(1, counts))),
-        levels: game.characters.map((_, c) => (targets?.characters.has(c) ? before!.levels[c]! : new Histogram(1, counts))),
-        positions: game.characters.map((_, c) => (targets?.characters.has(c) ? before!.positions[c]! : new Histogram(positionParts, counts))),
+        tallies: game.tallies.map((_, t) => (stands('tallies', t) ? before!.tallies[t]! : new Histogram(1, counts))),
+        levels: game.characters.map((_, c) => (stands('characters', c) ? before!.levels[c]! : new Histogram(1, counts))),
+        positions: game.characters.map((_, c) => (stands('characters', c) ? before!.positions[c]! : new Histogram(positionParts, counts))),
       }
     })
   }
@@ -127,6 +133,15 @@ export class RouteRecord {
       }
     }
   }
+}
+
+/** The record of a gate as far as it stands; undefined: nothing of it does. */
+function gateKept({ record, targets, upTo }: KeptRecord, g: number, game: Game, gate: GameGate, neededAt: number | null): GateRecord | undefined {
+  const before = record.gates[g]
+  if (targets.gates.has(g)) return before
+  if (!before || !upTo?.targets.gates.has(g)) return undefined
+  const { metAt, branch: { notes } } = upTo.milestone
+  return before.asOf((metAt[g] ?? -1) >= 0, notes[g] ?? 0, game, gate, neededAt)
 }
 
 /** Positions between two levels are told apart as finely as they are drawn. */

@@ -1,19 +1,19 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
+import type { Touched } from '../../rules/recompile.ts'
 import { everyOutcome, leastChance, middleChance, mostChance, type Chance } from '../chance.ts'
 import { finished, telling } from '../finished.ts'
 import { drawnInSteps } from '../flock/drawn.ts'
-import type { GateResult, ProfileResult, Quantiles, StopRef, StopResult, Verdict } from '../result.ts'
+import type { GateResult, ProfileResult, Verdict } from '../result.ts'
 import { TooManyBranches } from './branch-walk.ts'
-import { explained, type Explanation } from './explain.ts'
-import { MiddleRecord, type FurtherFrom } from './middle.ts'
+import { MiddleRecord, type FurtherFrom, type MiddleNotes } from './middle.ts'
+import { firstStopOf, type Milestone } from './milestone.ts'
 import { itineraryOf, type Itinerary } from './itinerary.ts'
 import { hasNoTargets, includes, narrowed, united, wholePortion, type Portion, type Targets } from './portion.ts'
 import { isWalkedAsOne, portionOfGate, portionOfTargets, portionsOf } from './portions.ts'
-import { tidy } from './comparison-record.ts'
-import type { GateRecord } from './gate-record.ts'
 import { type Gathered, type RecordData, RouteRecord } from './record.ts'
 import { RecordWriter } from './record-writer.ts'
 import { joined } from './middle-walk.ts'
+import { RouteResults } from './route-results.ts'
 import { scheduleOf } from './schedule.ts'
 import { strandsInSteps, type Untold } from '../strands/strand-walk.ts'
 import { walkInSteps } from './walk-route.ts'
@@ -87,19 +87,31 @@ export interface KeptPart {
   check: RouteCheck
   portions: ReadonlySet<Portion>
   targets: Targets
+  /** What has been made anew since. */
+  touched: Touched
+  /** What is walked on which no chance falls: up to the edit it went as it goes now. Null: it is walked from the beginning. */
+  certain: Targets | null
 }
 
-/** Where no sums are asked for. */
-const unexplained: Explanation = { from: [], lost: [] }
+/** What the middle walk walks of the plan (absent: all of it), from where it goes on, and what takes the milestones that it passes. */
+interface MiddleWay {
+  itinerary?: Itinerary
+  from?: Milestone | null
+  milestones?: Milestone[]
+}
 
 export class RouteCheck {
   private readonly schedule
   private readonly record: RouteRecord
+  private readonly results: RouteResults
   private readonly whole: Itinerary
   /** By portion, what of it was drawn. */
   private drawn: ReadonlyMap<Portion, Portion> = new Map()
-  private results: GateResult[] = []
-  private readonly stopRefs: StopRef[] = []
+  /** Of the middle walk: where another that is the same up to there can go on from it, and what it showed. */
+  private milestones: readonly Milestone[] = []
+  private middle: MiddleNotes | null = null
+  /** The milestone from which the middle walk goes on; null: from the beginning. */
+  private from: Milestone | null = null
   /** By gate the moment at which it opens for all; null: not for all at once, or perhaps. Those that nobody opens are absent. */
   private openings = new Map<number, number | null>()
 
@@ -111,25 +123,57 @@ export class RouteCheck {
     private before: KeptPart | null = null,
   ) {
     this.schedule = scheduleOf(game, route)
-    this.record = new RouteRecord(game, route, this.schedule.neededAt, before && { record: before.check.record, targets: before.targets })
     this.whole = itineraryOf(game, route, wholePortion(game))
-    if (before) this.openings = new Map(before.check.openings)
+    if (before) {
+      this.openings = new Map(before.check.openings)
+      this.milestones = this.milestonesKnown(before)
+      this.from = (before.certain && this.milestones.at(-1)) ?? null
+    }
+    this.record = new RouteRecord(game, route, this.schedule.neededAt, before && { record: before.check.record, targets: before.targets, upTo: this.from && { milestone: this.from, targets: before.certain! } })
+    this.results = new RouteResults(game, route, this.record, options)
   }
 
-  *steps(watchers: readonly Watcher[] = []): Generator<number, ProfileResult> {
+  /** `watchersFrom`: who watches the middle walk from a stop on, up to which it is the one before. */
+  *steps(watchersFrom: (stop: number) => readonly Watcher[] = () => []): Generator<number, ProfileResult> {
     const portions = portionsOf(this.game, this.profile)
     yield* this.walkRandom(portions)
-    const middle = yield* telling(1, this.middleInSteps(portions[0]!, () => true, watchers))
+    if (this.isDrawn) this.beginAnew(portions[0]!)
+    const middle = yield* telling(1, this.wholeMiddleInSteps(portions[0]!, watchersFrom))
     this.noteOpenings(portions[0]!, middle)
-    this.results = this.game.gates.map((_, g) => this.gateAgain(g, middle) ?? this.gateResult(g, middle))
+    this.results.tell(middle, this.before?.check.results ?? null)
     // A check is kept, but not all those before it, nor all that it rests on.
     this.before = null
     this.route.stops.forEach((_, stop) => this.record.settle(stop))
-    return {
-      profile: this.profile.id,
-      stops: this.route.stops.map((place, stop) => this.stopResult(place, stop, middle)),
-      gates: this.ofGatesThere(),
-    }
+    return { profile: this.profile.id, stops: this.results.stops, gates: this.results.gatesThere }
+  }
+
+  /** The middle walk of all that there is. Where it is the one before up to some stop, it goes on from there. */
+  private *wholeMiddleInSteps(certain: Portion, watchersFrom: (stop: number) => readonly Watcher[]): Generator<number, MiddleRecord> {
+    const { from } = this
+    const passed = from ? [...this.milestones] : []
+    this.milestones = passed
+    const middle = yield* this.middleInSteps(certain, () => true, watchersFrom(from?.stop ?? 0), { from, ...(this.isFollowed && { milestones: passed }) })
+    this.middle = { further: middle.further, openings: middle.openings, minutes: middle.minutes }
+    return middle
+  }
+
+  /** Whether another walk can go on from milestones of this one: not where a book or the clock is kept from the first stop on, nor where what is drawn comes out otherwise. */
+  private get isFollowed(): boolean {
+    return !this.options.sums && !this.options.rhythm && !this.isDrawn
+  }
+
+  /** Milestones of the walk before that this one passes, too. */
+  private milestonesKnown({ check, touched }: KeptPart): readonly Milestone[] {
+    const { game, route, schedule } = this
+    if (!this.isFollowed || !check.isFollowed) return []
+    const first = firstStopOf(touched, route, [check.game, check.schedule], [game, schedule])
+    return check.milestones.filter(({ stop }) => stop <= first)
+  }
+
+  /** Where something is drawn, further units may be looked for from elsewhere at any stop: nothing stands as it stood. */
+  private beginAnew(certain: Portion): void {
+    if (this.from && !this.before!.portions.has(certain)) this.record.clear(certain.targets, this.route.stops.length)
+    this.from = null
   }
 
   /** Whether some of it was drawn. */
@@ -139,11 +183,6 @@ export class RouteCheck {
 
   drew(portion: Portion): boolean {
     return this.drawn.has(portion)
-  }
-
-  private ofGatesThere(): GateResult[] {
-    const { gone } = this.game
-    return gone.size ? this.results.filter((_, g) => !gone.has(g)) : this.results
   }
 
   /** All portions but the first, which rests on no chance and is walked with the middle walk. */
@@ -214,13 +253,14 @@ export class RouteCheck {
     if (![...gates].every((g) => before!.check.record.gates[g]!.exact) || this.tellOnStrands(random).gates.size > 0) return null
     // What comes after they are due bears on them no more; of those that rest on no chance it is not known yet when that is.
     const until = certain!.targets.gates.size ? undefined : Math.max(...[...gates].map((g) => this.record.gates[g]!.due ?? route.stops.length - 1))
-    const middle = this.walkMiddle(certain!, (g) => gates.has(g), [], itineraryOf(game, route, random.length ? { ...united([certain!, ...random]), until } : certain!))
+    const middle = this.walkMiddle(certain!, (g) => gates.has(g), [], { itinerary: itineraryOf(game, route, random.length ? { ...united([certain!, ...random]), until } : certain!) })
     this.noteOpenings(certain!, middle)
     if (!bearing.every((g) => this.openings.get(g) !== null && this.openings.get(g) === before!.check.openings.get(g))) return null
-    this.results = before!.check.results.map((result, g) => (gates.has(g) ? this.gateResult(g, middle) : result))
+    this.results.tellOf(gates, middle, before!.check.results)
     this.drawn = before!.check.drawn
+    this.middle = before!.check.middle
     this.before = null
-    return this.ofGatesThere()
+    return this.results.gatesThere
   }
 
   verdictAlone(g: number): Verdict {
@@ -234,12 +274,12 @@ export class RouteCheck {
     const portions = portionsOf(this.game, this.profile, gates)
     finished(this.walkRandom(portions))
     const middle = this.walkMiddle(portions[0]!, (g) => gates.has(g))
-    return new Map([...gates].map((g) => [g, this.gateResult(g, middle).verdict]))
+    return new Map([...gates].map((g) => [g, this.results.gate(g, middle).verdict]))
   }
 
   gateAlone(g: number): GateResult {
     this.verdictAlone(g)
-    return this.gateResult(g, this.walkMiddle(null, (other) => other === g))
+    return this.results.gate(g, this.walkMiddle(null, (other) => other === g))
   }
 
   isOpenAtExtremes(g: number): boolean {
@@ -311,12 +351,14 @@ export class RouteCheck {
   }
 
   /** The middle walk. What rests on no chance goes the same way in it as in any: `certain` is written into the record. */
-  private *middleInSteps(certain: Portion | null, isMeant: (g: number) => boolean, watchers: readonly Watcher[] = [], itinerary = this.whole): Generator<number, MiddleRecord> {
+  private *middleInSteps(certain: Portion | null, isMeant: (g: number) => boolean, watchers: readonly Watcher[] = [], { itinerary = this.whole, from = null, milestones }: MiddleWay = {}): Generator<number, MiddleRecord> {
     const keeps = { book: this.options.sums, minutes: itinerary === this.whole, debts: this.options.debts }
     const middle = new MiddleRecord(this.game, this.route, (g) => (isMeant(g) ? this.furtherFrom(g) : null), keeps)
     const isWritten = certain !== null && !this.before?.portions.has(certain)
     const writers = isWritten ? [new RecordWriter(this.record, itineraryOf(this.game, this.route, certain), 1)] : []
-    yield* this.walkInSteps(itinerary, middleChance, joined([...writers, middle, ...watchers]))
+    if (from) middle.goOnFrom(this.before!.check.middle!, from)
+    const { game, route, profile, schedule } = this
+    yield* walkInSteps({ game, route, profile, itinerary, schedule, chance: middleChance, watcher: joined([...writers, middle, ...watchers]), from, ...(milestones && { milestones }) })
     return middle
   }
 
@@ -330,68 +372,4 @@ export class RouteCheck {
     if (record.verdictOf(true) === 'short') return { low: [] }
     return record.verdictOf(true) === 'depends' ? { low: record.lowSides() } : null
   }
-
-  private stopResult(place: number, stop: number, middle: MiddleRecord): StopResult {
-    const { tallies, levels, positions } = this.record.stops[stop]!
-    const all = <T extends { id: string }>(items: T[], of: { quantiles(): Quantiles | null }[]) =>
-      Object.fromEntries(items.map((item, i) => [item.id, of[i]!.quantiles()!]))
-    return {
-      place: this.game.places[place]!.id,
-      minutes: tidy(middle.minutes[stop]!),
-      tallies: all(this.game.tallies, tallies),
-      levels: all(this.game.characters, levels),
-      positions: all(this.game.characters, positions),
-    }
-  }
-
-  /** The result of the check before, where it is the same; null: it may not be. */
-  private gateAgain(g: number, middle: MiddleRecord): GateResult | null {
-    if (this.options.sums || !this.before?.targets.gates.has(g) || middle.further.has(g)) return null
-    const before = this.before.check.results[g]!
-    return before.debt.length ? null : before
-  }
-
-  private gateResult(g: number, middle: MiddleRecord): GateResult {
-    const gate = this.game.gates[g]!
-    const record = this.record.gates[g]!
-    const onRoute = record.met !== null || record.due !== null
-    const p = record.p
-    const further = middle.further.get(g)
-    const ready = record.medianStop(record.ready, record.readyWeight)
-    const { from, lost } = this.options.sums ? explained(this.game, middle, g) : unexplained
-    const result: GateResult = {
-      gate: gate.id,
-      verdict: onRoute ? record.verdictOf(further?.opens ?? false) : 'off_route',
-      p,
-      interval: record.exact ? null : wilson(p, this.options.walks),
-      exact: record.exact,
-      met: this.stopRef(record.met),
-      due: this.stopRef(record.due),
-      opened: record.medianStop(record.opened, record.openedWeight),
-      ready,
-      wait: ready === null || record.met === null ? null : ready - record.met,
-      comparisons: onRoute ? comparisonsOf(record) : [],
-      from,
-      lost,
-      debt: further?.debt ?? [],
-    }
-    return gate.error ? { ...result, error: gate.error.message } : result
-  }
-
-  private stopRef(stop: number | null): StopRef | null {
-    return stop === null ? null : (this.stopRefs[stop] ??= { stop, place: this.game.places[this.route.stops[stop]!]!.id })
-  }
 }
-
-function comparisonsOf(record: GateRecord): GateResult['comparisons'] {
-  return record.comparisons.map((comparison) => comparison.result())
-}
-
-/** The 95 % interval of a probability seen as a share of `n` walks (Wilson). */
-export function wilson(p: number, n: number): [number, number] {
-  const z = 1.959964
-  const middle = (p + (z * z) / (2 * n)) / (1 + (z * z) / n)
-  const half = (z / (1 + (z * z) / n)) * Math.sqrt((p * (1 - p)) / n + (z * z) / (4 * n * n))
-  return [Math.max(0, middle - half), Math.min(1, middle + half)]
-}
-

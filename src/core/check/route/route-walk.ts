@@ -7,6 +7,7 @@ import { shareOf, type Chance } from '../chance.ts'
 import { isBought } from './bought.ts'
 import { firstBranch, noted, type Branch } from './branch.ts'
 import type { Itinerary } from './itinerary.ts'
+import { branchFrom, isMilestone, milestoneAt, type Milestone } from './milestone.ts'
 import { dueWhenMet, type Schedule } from './schedule.ts'
 import type { Cause, DueMoment, Watcher } from './watcher.ts'
 
@@ -21,6 +22,10 @@ export interface WalkOptions {
   watcher: Watcher
   /** Moves in branches that may be made in all; absent: as many as there are. */
   effort?: number
+  /** Where to go on; absent: from the beginning. */
+  from?: Milestone | null
+  /** Is given milestones on the way. */
+  milestones?: Milestone[]
 }
 
 const notMet = -1
@@ -41,9 +46,18 @@ export abstract class RouteWalk {
 
   constructor(protected readonly o: WalkOptions) {
     this.events = o.watcher.events ? [] : null
-    this.branches = [firstBranch(o.game)]
+    this.branches = [o.from ? branchFrom(o.from, o.game) : firstBranch(o.game)]
     this.metAt = new Int32Array(o.game.gates.length).fill(notMet)
     this.dueOnLeaving = o.route.stops.map(() => [])
+    if (o.from) this.goOnFrom(o.from)
+  }
+
+  /** Gates that were met on the way to a milestone wait as they waited there. */
+  private goOnFrom({ metAt, branch: { notes } }: Milestone): void {
+    this.metAt.set(metAt)
+    metAt.forEach((stop, g) => {
+      if (stop !== notMet) this.wait(g, this.o.game.gates[g]!, stop, notes[g]!)
+    })
   }
 
   /** Passes over the contents of a place until nothing changes any more. */
@@ -51,8 +65,9 @@ export abstract class RouteWalk {
 
   /** Walks on to the end, stop by stop: yields each that has been left. */
   *steps(): Generator<number, void> {
-    const { route, itinerary } = this.o
-    for (this.stop = 0; this.stop < itinerary.stops; this.stop++) {
+    const { route, itinerary, from, milestones } = this.o
+    for (this.stop = from?.stop ?? 0; this.stop < itinerary.stops; this.stop++) {
+      if (milestones && isMilestone(this.stop, route)) milestones.push(milestoneAt(this.stop, this.branches[0]!, this.metAt))
       const place = route.stops[this.stop]!
       for (const branch of this.branches) this.enter(branch, place)
       this.passes = 0
@@ -82,12 +97,18 @@ export abstract class RouteWalk {
   }
 
   private meet(g: number, gate: GameGate): void {
-    const { due, late } = dueWhenMet(this.o.schedule, this.o.route, gate, g, this.stop)
     this.metAt[g] = this.stop
-    if (this.o.itinerary.targets.gates[g]) this.waiting.push(g)
+    const due = this.wait(g, gate, this.stop, 0)
     this.o.watcher.met?.(g, this.stop, due)
+  }
+
+  /** Has a gate that was met at a stop wait for what is still to be noted of it; answers the stop on whose leaving it is due. */
+  private wait(g: number, gate: GameGate, stop: number, notes: number): number {
+    const { due, late } = dueWhenMet(this.o.schedule, this.o.route, gate, g, stop)
+    if (this.o.itinerary.targets.gates[g] && !(notes & noted.ready)) this.waiting.push(g)
     // What is late was noted as missed when it was needed.
-    if (!late && gate.due !== 'meeting') this.dueOnLeaving[due]!.push(g)
+    if (!late && gate.due !== 'meeting' && !(notes & noted.due)) this.dueOnLeaving[due]!.push(g)
+    return due
   }
 
   private noteDue(branch: Branch, g: number, moment: DueMoment): void {

@@ -84,6 +84,8 @@ export class Tracer implements Watcher {
   constructor(
     private readonly game: Game,
     private readonly route: GameRoute,
+    /** The trace of a walk that was the same up to this stop. */
+    before: { trace: RouteTrace; stop: number } | null = null,
   ) {
     const stops = route.stops.length
     this.width = game.tallies.length + 2 * game.characters.length
@@ -95,6 +97,17 @@ export class Tracer implements Watcher {
     this.gateItems = new Int32Array(game.gates.length).fill(-1)
     this.last = new Float64Array(this.width)
     this.now = new Float64Array(this.width)
+    if (before) this.goOnFrom(before)
+  }
+
+  private goOnFrom({ trace, stop }: { trace: RouteTrace; stop: number }): void {
+    const item = trace.itemsFrom[stop]!
+    this.entries.set(trace.entered.subarray(0, stop * this.width))
+    this.exits.set(trace.left.subarray(0, stop * this.width))
+    this.itemsFrom.set(trace.itemsFrom.subarray(0, stop + 1))
+    for (let i = 0; i < item; i++) this.keys.push(trace.keys[i]!)
+    if (item * this.width > this.items.length) this.items = new Float64Array(2 * item * this.width)
+    this.items.set(trace.items.subarray(0, item * this.width))
   }
 
   get trace(): RouteTrace {

@@ -1,5 +1,6 @@
+import { remembered } from '../../plan/remembered.ts'
 import { askedOf } from '../../rules/engine.ts'
-import type { Game, GameCost, GameYield } from '../../rules/game.ts'
+import type { Game, GameCost, GameItem, GameYield } from '../../rules/game.ts'
 
 /** What one unit of a source, the opening of a gate or a level's reward does to one tally. */
 export interface Change {
@@ -14,13 +15,14 @@ export interface Change {
   yields: GameYield[]
 }
 
-/** What an item does to each tally of those that matter. */
-export function changesOf(yields: readonly GameYield[], costs: readonly GameCost[], matters: Uint8Array): Change[] {
+/** What an item does to each tally, or to each of those that matter. */
+export function changesOf(yields: readonly GameYield[], costs: readonly GameCost[], matters?: Uint8Array): Change[] {
+  const isMeant = (t: number) => !matters || matters[t] === 1
   // Most items give of one tally, or of two, and ask for nothing.
   if (costs.length === 0 && yields.every(({ tally }, i) => yields.findIndex((y) => y.tally === tally) === i)) {
-    return yields.filter(({ tally }) => matters[tally]).map((y) => ({ tally: y.tally, min: y.min, max: y.max, paid: 0, dips: Math.min(0, y.min), climbs: Math.max(0, y.max), yields: [y] }))
+    return yields.filter(({ tally }) => isMeant(tally)).map((y) => ({ tally: y.tally, min: y.min, max: y.max, paid: 0, dips: Math.min(0, y.min), climbs: Math.max(0, y.max), yields: [y] }))
   }
-  const tallies = new Set([...yields, ...costs].map(({ tally }) => tally).filter((t) => matters[t]))
+  const tallies = new Set([...yields, ...costs].map(({ tally }) => tally).filter(isMeant))
   return [...tallies].map((tally) => {
     const own = yields.filter((y) => y.tally === tally)
     const paid = askedOf(costs, tally)
@@ -29,26 +31,33 @@ export function changesOf(yields: readonly GameYield[], costs: readonly GameCost
   })
 }
 
-/** What sources and gates do, each worked out once. */
+/** What sources and gates do to all tallies: the same for all kinds of player, and after edits of others. */
+const known = new WeakMap<GameItem, readonly Change[]>()
+
+/** What sources and gates do to the tallies that matter, each worked out once. */
 export class Changes {
-  private readonly sources: (Change[] | undefined)[]
-  private readonly gates: (Change[] | undefined)[]
+  private readonly sources: (readonly Change[] | undefined)[]
+  private readonly gates: (readonly Change[] | undefined)[]
 
   constructor(
     private readonly game: Game,
     private readonly matters: Uint8Array,
   ) {
-    this.sources = new Array<Change[] | undefined>(game.sources.length)
-    this.gates = new Array<Change[] | undefined>(game.gates.length)
+    this.sources = new Array<readonly Change[] | undefined>(game.sources.length)
+    this.gates = new Array<readonly Change[] | undefined>(game.gates.length)
   }
 
-  ofSource(s: number): Change[] {
-    const { yields, takes } = this.game.sources[s]!
-    return (this.sources[s] ??= changesOf(yields, takes, this.matters))
+  ofSource(s: number): readonly Change[] {
+    return (this.sources[s] ??= this.ofItem(this.game.sources[s]!, this.game.sources[s]!.takes))
   }
 
-  ofGate(g: number): Change[] {
-    const { yields, costs } = this.game.gates[g]!
-    return (this.gates[g] ??= changesOf(yields, costs, this.matters))
+  ofGate(g: number): readonly Change[] {
+    return (this.gates[g] ??= this.ofItem(this.game.gates[g]!, this.game.gates[g]!.costs))
+  }
+
+  private ofItem(item: GameItem, costs: readonly GameCost[]): readonly Change[] {
+    const all = remembered(known, item, () => changesOf(item.yields, costs))
+    const isMeant = ({ tally }: Change) => this.matters[tally] === 1
+    return all.every(isMeant) ? all : all.filter(isMeant)
   }
 }

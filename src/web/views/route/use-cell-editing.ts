@@ -3,6 +3,7 @@ import type { Records } from '../../../core/plan/records.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import { changedElsewhere } from '../../changed-elsewhere.ts'
 import { usePlanStore } from '../../stores/plan.ts'
+import { indexNear } from './index-near.ts'
 import { cellText, editCell, toggleRole, type Cell } from './sheet-actions.ts'
 
 /** Where the sheet stands, and how it goes elsewhere. */
@@ -51,10 +52,12 @@ export function useCellEditing(records: () => Records, { rows, activeRow, active
     return { row: row.id, cell, text, typed: text, says: null }
   }
 
+  const indexOf = (edit: CellEdit) => indexNear(rows.value, edit.row, activeIndex.value)
+
   function commit(text: string, then: Onward): void {
     const edit = editing.value
     if (!edit) return
-    const row = rows.value.find(({ id }) => id === edit.row)
+    const row = rows.value[indexOf(edit)]
     if (!row) return loseRow(text, edit)
     if (text !== edit.text) {
       const now = cellText(records(), row, edit.cell)
@@ -80,7 +83,7 @@ export function useCellEditing(records: () => Records, { rows, activeRow, active
 
   /** What cannot be taken is not left behind: its row is the active one again. */
   function goBack(edit: CellEdit): void {
-    if (activeRow.value?.id !== edit.row) goTo(rows.value.findIndex(({ id }) => id === edit.row), edit.cell)
+    if (activeRow.value?.id !== edit.row) goTo(indexOf(edit), edit.cell)
   }
 
   /** Tab goes on to the next cell that is typed in, and from the last one to the next row. */

@@ -2,6 +2,7 @@ import { computed, ref, shallowRef, watch, type ComputedRef } from 'vue'
 import type { ItemRow } from '../../../core/plan/records.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import { useSelectionStore } from '../../stores/selection.ts'
+import { indexNear } from './index-near.ts'
 import { cells, itemOf, recordOf, type Cell } from './sheet-actions.ts'
 
 /** Which row and cell is active, and which rows are chosen with it. */
@@ -15,7 +16,7 @@ export function useRowChoice(rows: ComputedRef<SheetRow[]>, scrollTo: (index: nu
   let anchor: string | null = null
 
   /** Mostly it stands where it stood. */
-  const activeIndex = computed<number>((before = -1) => (before >= 0 && rows.value[before]?.id === activeId.value ? before : rows.value.findIndex((row) => row.id === activeId.value)))
+  const activeIndex = computed<number>((before = -1) => indexNear(rows.value, activeId.value, before))
   /** Where the active row stood last: from there the keyboard goes on when it is gone. */
   let lastIndex = -1
   watch(activeIndex, (now) => {
@@ -27,11 +28,12 @@ export function useRowChoice(rows: ComputedRef<SheetRow[]>, scrollTo: (index: nu
   const isChosen = (index: number) => index === activeIndex.value || others.value.has(rows.value[index]!.id)
 
   function activate(index: number, cell: Cell = activeCell.value): void {
-    const row = rows.value[Math.min(Math.max(index, 0), rows.value.length - 1)]
+    const at = Math.min(Math.max(index, 0), rows.value.length - 1)
+    const row = rows.value[at]
     if (!row) return
     activeId.value = row.id
     activeCell.value = cell
-    scrollTo(rows.value.indexOf(row))
+    scrollTo(at)
     const target = recordOf(row)
     if (target) selection.choose(target.kind, target.key)
   }
@@ -52,7 +54,7 @@ export function useRowChoice(rows: ComputedRef<SheetRow[]>, scrollTo: (index: nu
   function extendTo(index: number): void {
     const target = Math.min(Math.max(index, 0), rows.value.length - 1)
     anchor ??= activeId.value
-    const from = Math.max(0, rows.value.findIndex((row) => row.id === anchor))
+    const from = Math.max(0, indexNear(rows.value, anchor, activeIndex.value))
     others.value = new Set(rows.value.slice(Math.min(from, target), Math.max(from, target) + 1).map((row) => row.id))
     activate(target)
   }

@@ -1,0 +1,114 @@
+import { sameList } from '../../plan/same-list.ts'
+import type { Game, GameRoute } from '../../rules/game.ts'
+import type { GateResult, Quantiles, StopRef, StopResult } from '../result.ts'
+import { tidy } from './comparison-record.ts'
+import { explained, type Explanation } from './explain.ts'
+import type { MiddleRecord } from './middle.ts'
+import type { RouteRecord } from './record.ts'
+import type { RouteCheckOptions } from './route-check.ts'
+
+/** Where no sums are asked for. */
+const unexplained: Explanation = { from: [], lost: [] }
+
+/** What walks of a route showed, as it is told: of every gate, and on leaving every stop. */
+export class RouteResults {
+  gates: GateResult[] = []
+  stops: StopResult[] = []
+  private refs: StopRef[] = []
+
+  constructor(
+    private readonly game: Game,
+    private readonly route: GameRoute,
+    private readonly record: RouteRecord,
+    private readonly options: RouteCheckOptions,
+  ) {}
+
+  /** Tells of all. What a check before it had of the very same record is told as it was. */
+  tell(middle: MiddleRecord, before: RouteResults | null): void {
+    this.refs = before?.refs ?? []
+    this.gates = this.game.gates.map((_, g) => this.gateAgain(g, middle, before) ?? this.gate(g, middle))
+    this.stops = this.route.stops.map((_, stop) => this.stopAgain(stop, middle, before) ?? this.stop(stop, middle))
+  }
+
+  /** Tells of some gates; of all else what was told before. */
+  tellOf(gates: ReadonlySet<number>, middle: MiddleRecord, { gates: others, stops, refs }: RouteResults): void {
+    this.refs = refs
+    this.gates = others.map((result, g) => (gates.has(g) ? this.gate(g, middle) : result))
+    this.stops = stops
+  }
+
+  /** Without those that are in the plan no more. */
+  get gatesThere(): GateResult[] {
+    const { gone } = this.game
+    return gone.size ? this.gates.filter((_, g) => !gone.has(g)) : this.gates
+  }
+
+  private gateAgain(g: number, { further }: MiddleRecord, before: RouteResults | null): GateResult | null {
+    if (this.options.sums || !before || this.record.gates[g] !== before.record.gates[g] || further.has(g)) return null
+    const result = before.gates[g]!
+    return result.debt.length ? null : result
+  }
+
+  gate(g: number, middle: MiddleRecord): GateResult {
+    const gate = this.game.gates[g]!
+    const record = this.record.gates[g]!
+    const onRoute = record.met !== null || record.due !== null
+    const p = record.p
+    const further = middle.further.get(g)
+    const ready = record.medianStop(record.ready, record.readyWeight)
+    const { from, lost } = this.options.sums ? explained(this.game, middle, g) : unexplained
+    const result: GateResult = {
+      gate: gate.id,
+      verdict: onRoute ? record.verdictOf(further?.opens ?? false) : 'off_route',
+      p,
+      interval: record.exact ? null : wilson(p, this.options.walks),
+      exact: record.exact,
+      met: this.ref(record.met),
+      due: this.ref(record.due),
+      opened: record.medianStop(record.opened, record.openedWeight),
+      ready,
+      wait: ready === null || record.met === null ? null : ready - record.met,
+      comparisons: onRoute ? record.comparisons.map((comparison) => comparison.result()) : [],
+      from,
+      lost,
+      debt: further?.debt ?? [],
+    }
+    return gate.error ? { ...result, error: gate.error.message } : result
+  }
+
+  private ref(stop: number | null): StopRef | null {
+    return stop === null ? null : (this.refs[stop] ??= { stop, place: this.placeAt(stop).id })
+  }
+
+  private placeAt(stop: number): Game['places'][number] {
+    return this.game.places[this.route.stops[stop]!]!
+  }
+
+  private stopAgain(stop: number, { minutes }: MiddleRecord, before: RouteResults | null): StopResult | null {
+    const result = before?.stops[stop]
+    if (!result || result.minutes !== tidy(minutes[stop]!)) return null
+    const [own, other] = [this.record.stops[stop]!, before!.record.stops[stop]!]
+    return (['tallies', 'levels', 'positions'] as const).every((part) => sameList(own[part], other[part])) ? result : null
+  }
+
+  private stop(stop: number, { minutes }: MiddleRecord): StopResult {
+    const { game: { tallies, characters }, record } = this
+    const left = record.stops[stop]!
+    const all = (items: readonly { id: string }[], of: readonly { quantiles(): Quantiles | null }[]) => Object.fromEntries(items.map(({ id }, i) => [id, of[i]!.quantiles()!]))
+    return {
+      place: this.placeAt(stop).id,
+      minutes: tidy(minutes[stop]!),
+      tallies: all(tallies, left.tallies),
+      levels: all(characters, left.levels),
+      positions: all(characters, left.positions),
+    }
+  }
+}
+
+/** The 95 % interval of a probability seen as a share of `n` walks (Wilson). */
+export function wilson(p: number, n: number): [number, number] {
+  const z = 1.959964
+  const middle = (p + (z * z) / (2 * n)) / (1 + (z * z) / n)
+  const half = (z / (1 + (z * z) / n)) * Math.sqrt((p * (1 - p)) / n + (z * z) / (4 * n * n))
+  return [Math.max(0, middle - half), Math.min(1, middle + half)]
+}
