@@ -1,8 +1,9 @@
 import { equal } from '../change/diff.ts'
-import type { GateResult, ProfileResult, StopResult } from '../check/result.ts'
+import type { ProfileResult } from '../check/result.ts'
 import type { RouteTrace } from '../check/route/trace.ts'
 import type { PlanIssue } from '../plan/issue.ts'
 import { sameList } from '../plan/same-list.ts'
+import { packGates, packStops, unpackGates, unpackStops, type PackedGates, type PackedStops } from './packed-results.ts'
 
 /** What the Route view is drawn from: verdicts and distributions, the middle walk, and what is wrong with the plan. */
 export interface RouteView {
@@ -11,24 +12,24 @@ export interface RouteView {
   issues: PlanIssue[]
 }
 
-/** A list of which most stands as it stood: what is gone from it by index, then its length, and what is new in it by index. */
-interface Changed<T> {
+/** A list of which most stands as it stood: what is gone from it by index, then its length, and what is new in it by index, packed. */
+interface Changed<P> {
   gone: number[]
   length: number
   at: number[]
-  items: T[]
+  items: P
 }
 
 /** What of a view is new since the one before; parts that are the same are left out. */
 export interface RouteUpdate {
-  result: { profile: string; stops: Changed<StopResult>; gates: Changed<GateResult> } | null
+  result: { profile: string; stops: Changed<PackedStops>; gates: Changed<PackedGates> } | null
   trace?: Omit<RouteTrace, 'keys'> & { keys: string[] | null } | null
   issues?: PlanIssue[]
 }
 
 /** What is to be sent for another thread to come from one view to the next; from null: all of it. */
 export function updateBetween(before: RouteView | null, { result, trace, issues }: RouteView): RouteUpdate {
-  const update: RouteUpdate = { result: result && { profile: result.profile, stops: changed(before?.result?.stops, result.stops), gates: changed(before?.result?.gates, result.gates, ({ gate }) => gate) } }
+  const update: RouteUpdate = { result: result && { profile: result.profile, stops: changed(before?.result?.stops, result.stops, packStops), gates: changed(before?.result?.gates, result.gates, packGates, ({ gate }) => gate) } }
   const was = before?.trace ?? null
   const keys = trace && was && (was === trace || sameList(was.keys, trace.keys)) ? null : (trace?.keys ?? null)
   if (!trace || !was || keys !== null || (was !== trace && !sameNumbers(was, trace))) update.trace = trace && { ...trace, keys }
@@ -39,19 +40,19 @@ export function updateBetween(before: RouteView | null, { result, trace, issues 
 /** The next view, made from the one before; what has not changed is the same object. */
 export function updated(before: RouteView | null, { result, trace, issues }: RouteUpdate): RouteView {
   return {
-    result: result && { profile: result.profile, stops: made(before?.result?.stops, result.stops), gates: made(before?.result?.gates, result.gates) },
+    result: result && { profile: result.profile, stops: made(before?.result?.stops, result.stops, unpackStops), gates: made(before?.result?.gates, result.gates, unpackGates) },
     trace: trace === undefined ? before!.trace : trace && { ...trace, keys: trace.keys ?? before!.trace!.keys },
     issues: issues ?? before!.issues,
   }
 }
 
 /** `nameOf`: what tells one of them from another. */
-function changed<T>(before: readonly T[] = [], after: readonly T[], nameOf: (one: T) => unknown = () => null): Changed<T> {
-  if (before === after) return { gone: [], length: after.length, at: [], items: [] }
+function changed<T, P>(before: readonly T[] = [], after: readonly T[], pack: (items: readonly T[]) => P, nameOf: (one: T) => unknown = () => null): Changed<P> {
+  if (before === after) return { gone: [], length: after.length, at: [], items: pack([]) }
   const gone = goneOf(before, after, nameOf)
   const left = without(before, gone)
   const at = [...after.keys()].filter((i) => i >= left.length || !equal(left[i], after[i]))
-  return { gone, length: after.length, at, items: at.map((i) => after[i]!) }
+  return { gone, length: after.length, at, items: pack(at.map((i) => after[i]!)) }
 }
 
 function goneOf<T>(before: readonly T[], after: readonly T[], nameOf: (one: T) => unknown): number[] {
@@ -66,10 +67,11 @@ function without<T>(list: readonly T[], gone: readonly number[]): readonly T[] {
   return list.filter((_, i) => !all.has(i))
 }
 
-function made<T>(before: T[] = [], { gone, length, at, items }: Changed<T>): T[] {
+function made<T, P>(before: T[] = [], { gone, length, at, items }: Changed<P>, unpack: (items: P) => readonly T[]): T[] {
   if (gone.length === 0 && at.length === 0 && length === before.length) return before
   const after = without(before, gone).slice(0, length)
-  at.forEach((index, i) => (after[index] = items[i]!))
+  const found = unpack(items)
+  at.forEach((index, i) => (after[index] = found[i]!))
   return after
 }
 
