@@ -4,6 +4,7 @@ import { removeRecords, setFields } from '../../core/change/edits.ts'
 import { check as checkWhole } from '../../core/check/check.ts'
 import { byId } from '../../core/plan/records.ts'
 import { recordsOf, samplePurse } from '../../core/testing/plans.ts'
+import { holdTimers } from '../testing/held-timers.ts'
 import { OpenPlan, until } from '../testing/open-plan.ts'
 
 /** A key in a side room that closes behind who enters it, and a door that asks for more than the road gives. */
@@ -184,5 +185,23 @@ describe('verdicts that have to be drawn', function () {
     assert.notStrictEqual(check.view, before)
     const usual = checkWhole(opened.plan.records!, { lockouts: false, fixes: 0, sums: false, profile: 'usual' }).result.routes[0]!.profiles[0]!
     assert.deepEqual(check.view!.result!.gates.map(({ verdict, p }) => [verdict, p]), usual.gates.map(({ verdict, p }) => [verdict, p]))
+  })
+})
+
+describe('what was asked of a plan that is left', () => {
+  it('is not looked for any more', async () => {
+    const timers = holdTimers()
+    const opened = await new OpenPlan(records).open()
+    try {
+      opened.edit('gate', 'hatch', { requires: 'stamps >= 8' })
+      await until(() => !opened.check.isStale)
+      void opened.plan.close()
+      await timers.runOut()
+      // Whoever looks behind the verdicts would be a second one.
+      assert.equal(opened.workers, 1)
+    } finally {
+      timers.remove()
+      opened.close()
+    }
   })
 })

@@ -154,6 +154,7 @@ export const useCheckStore = defineStore('check', () => {
   watch([routeKey, profileKey], () => void run())
   watch(() => plan.id, () => {
     for (const one of Object.values(lost)) Object.assign(one, { key: null, instead: null })
+    giveUp()
   }, { flush: 'sync' })
   watch(showsEveryone, (shows) => {
     if (shows) void lookAtEveryone(token)
@@ -251,6 +252,14 @@ export const useCheckStore = defineStore('check', () => {
     verdicts.value = found.verdicts
     // Of a plan in which nothing stands yet there is nothing to say.
     if (plan.records?.place.size && !lockouts.value && !isLookingForLockouts.value) lookForLockoutsSoon()
+  }
+
+  /** What was asked of a plan that is left is no longer wanted. */
+  function giveUp(): void {
+    token++
+    void front().newer(token)
+    if (isBackThere) void back().newer(token)
+    forgetLockouts()
   }
 
   function forgetLockouts(): void {

@@ -61,9 +61,13 @@ export class OpenPlan {
     return this
   }
 
+  /** How many workers there are. */
+  get workers(): number {
+    return this.threads.length
+  }
+
   close(): void {
     void this.plan.close()
-    this.check.stopLockouts()
     for (const thread of this.threads.splice(0)) thread.terminate()
     this.browser.remove()
     Object.assign(globalThis, this.before)
