@@ -18,7 +18,7 @@ const most = 12
 
 /** Whether one is left before this stop. */
 export function isMilestone(stop: number, { stops }: GameRoute): boolean {
-  return stop > 0 && stop % Math.ceil(stops.length / most) === 0
+  return stop % Math.ceil(stops.length / most) === 0
 }
 
 export function milestoneAt(stop: number, branch: Branch, metAt: Int32Array): Milestone {

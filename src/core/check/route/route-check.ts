@@ -16,6 +16,7 @@ import { joined } from './middle-walk.ts'
 import { RouteResults } from './route-results.ts'
 import { scheduleOf } from './schedule.ts'
 import { strandsInSteps, type Untold } from '../strands/strand-walk.ts'
+import type { WalkOptions } from './route-walk.ts'
 import { walkInSteps } from './walk-route.ts'
 import type { Watcher } from './watcher.ts'
 
@@ -94,11 +95,7 @@ export interface KeptPart {
 }
 
 /** What the middle walk walks of the plan (absent: all of it), from where it goes on, and what takes the milestones that it passes. */
-interface MiddleWay {
-  itinerary?: Itinerary
-  from?: Milestone | null
-  milestones?: Milestone[]
-}
+type MiddleWay = Partial<Pick<WalkOptions, 'itinerary' | 'from' | 'milestones'>>
 
 export class RouteCheck {
   private readonly schedule
@@ -297,12 +294,12 @@ export class RouteCheck {
   }
 
   private walk(itinerary: Itinerary, chance: Chance, watcher: Watcher, effort = Infinity): void {
-    finished(this.walkInSteps(itinerary, chance, watcher, effort))
+    finished(this.walkInSteps({ itinerary, chance, watcher, effort }))
   }
 
-  private walkInSteps(itinerary: Itinerary, chance: Chance, watcher: Watcher, effort = Infinity): Generator<number, void> {
+  private walkInSteps(way: Omit<WalkOptions, 'game' | 'route' | 'profile' | 'schedule'>): Generator<number, void> {
     const { game, route, profile, schedule } = this
-    return walkInSteps({ game, route, profile, itinerary, schedule, chance, watcher, effort })
+    return walkInSteps({ game, route, profile, schedule, ...way })
   }
 
   /** Follows all branches of chance of a portion; false where there are too many. */
@@ -351,14 +348,13 @@ export class RouteCheck {
   }
 
   /** The middle walk. What rests on no chance goes the same way in it as in any: `certain` is written into the record. */
-  private *middleInSteps(certain: Portion | null, isMeant: (g: number) => boolean, watchers: readonly Watcher[] = [], { itinerary = this.whole, from = null, milestones }: MiddleWay = {}): Generator<number, MiddleRecord> {
+  private *middleInSteps(certain: Portion | null, isMeant: (g: number) => boolean, watchers: readonly Watcher[] = [], { itinerary = this.whole, ...way }: MiddleWay = {}): Generator<number, MiddleRecord> {
     const keeps = { book: this.options.sums, minutes: itinerary === this.whole, debts: this.options.debts }
     const middle = new MiddleRecord(this.game, this.route, (g) => (isMeant(g) ? this.furtherFrom(g) : null), keeps)
     const isWritten = certain !== null && !this.before?.portions.has(certain)
     const writers = isWritten ? [new RecordWriter(this.record, itineraryOf(this.game, this.route, certain), 1)] : []
-    if (from) middle.goOnFrom(this.before!.check.middle!, from)
-    const { game, route, profile, schedule } = this
-    yield* walkInSteps({ game, route, profile, itinerary, schedule, chance: middleChance, watcher: joined([...writers, middle, ...watchers]), from, ...(milestones && { milestones }) })
+    if (way.from) middle.goOnFrom(this.before!.check.middle!, way.from)
+    yield* this.walkInSteps({ itinerary, chance: middleChance, watcher: joined([...writers, middle, ...watchers]), ...way })
     return middle
   }
 

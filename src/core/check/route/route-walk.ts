@@ -66,8 +66,9 @@ export abstract class RouteWalk {
   /** Walks on to the end, stop by stop: yields each that has been left. */
   *steps(): Generator<number, void> {
     const { route, itinerary, from, milestones } = this.o
-    for (this.stop = from?.stop ?? 0; this.stop < itinerary.stops; this.stop++) {
-      if (milestones && isMilestone(this.stop, route)) milestones.push(milestoneAt(this.stop, this.branches[0]!, this.metAt))
+    const start = from?.stop ?? 0
+    for (this.stop = start; this.stop < itinerary.stops; this.stop++) {
+      if (milestones && this.stop > start && isMilestone(this.stop, route)) milestones.push(milestoneAt(this.stop, this.branches[0]!, this.metAt))
       const place = route.stops[this.stop]!
       for (const branch of this.branches) this.enter(branch, place)
       this.passes = 0
