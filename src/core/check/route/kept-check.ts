@@ -70,7 +70,7 @@ function keptWithGatesAgain(game: Game, route: GameRoute, profile: GameProfile, 
   const portions = portionsOf(game, profile)
   const targets = targetsOf(portions)
   for (const g of gates) targets.gates.delete(g)
-  const check = new RouteCheck(game, route, profile, options, { check: before, portions: new Set(portions), targets, touched, certain: null })
+  const check = new RouteCheck(game, route, profile, options, { check: before, portions: new Set(portions), targets, touched, certain: portions[0]!.targets })
   const found = check.gatesAgain(gates, bearing)
   return found && { ...kept, check, result: { ...kept.result, gates: found } }
 }

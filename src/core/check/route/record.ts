@@ -58,7 +58,8 @@ export class RouteRecord {
     })
     this.stops = route.stops.map((_, stop) => {
       const before = kept?.record.stops[stop]
-      const stands = (kind: 'tallies' | 'characters', i: number) => kept !== null && (kept.targets[kind].has(i) || (kept.upTo !== null && stop < kept.upTo.milestone.stop && kept.upTo.targets[kind].has(i)))
+      const upTo = kept?.upTo && stop < kept.upTo.milestone.stop ? kept.upTo.targets : null
+      const stands = (kind: 'tallies' | 'characters', i: number) => kept?.targets[kind].has(i) || upTo?.[kind].has(i)
       return {
         tallies: game.tallies.map((_, t) => (stands('tallies', t) ? before!.tallies[t]! : new Histogram(1, counts))),
         levels: game.characters.map((_, c) => (stands('characters', c) ? before!.levels[c]! : new Histogram(1, counts))),

@@ -90,8 +90,8 @@ export interface KeptPart {
   targets: Targets
   /** What has been made anew since. */
   touched: Touched
-  /** What is walked on which no chance falls: up to the edit it went as it goes now. Null: it is walked from the beginning. */
-  certain: Targets | null
+  /** What is walked on which no chance falls: up to the edit it went as it goes now. */
+  certain: Targets
 }
 
 /** What the middle walk walks of the plan (absent: all of it), from where it goes on, and what takes the milestones that it passes. */
@@ -104,11 +104,9 @@ export class RouteCheck {
   private readonly whole: Itinerary
   /** By portion, what of it was drawn. */
   private drawn: ReadonlyMap<Portion, Portion> = new Map()
-  /** Of the middle walk: where another that is the same up to there can go on from it, and what it showed. */
+  /** Of the middle walk: where another that is the same up to there can go on from it, and what it showed. Until it is walked, those of the one before that it passes, too: it goes on from the last. */
   private milestones: readonly Milestone[] = []
   private middle: MiddleNotes | null = null
-  /** The milestone from which the middle walk goes on; null: from the beginning. */
-  private from: Milestone | null = null
   /** By gate the moment at which it opens for all; null: not for all at once, or perhaps. Those that nobody opens are absent. */
   private openings = new Map<number, number | null>()
 
@@ -124,9 +122,9 @@ export class RouteCheck {
     if (before) {
       this.openings = new Map(before.check.openings)
       this.milestones = this.milestonesKnown(before)
-      this.from = (before.certain && this.milestones.at(-1)) ?? null
     }
-    this.record = new RouteRecord(game, route, this.schedule.neededAt, before && { record: before.check.record, targets: before.targets, upTo: this.from && { milestone: this.from, targets: before.certain! } })
+    const milestone = this.milestones.at(-1)
+    this.record = new RouteRecord(game, route, this.schedule.neededAt, before && { record: before.check.record, targets: before.targets, upTo: milestone ? { milestone, targets: before.certain } : null })
     this.results = new RouteResults(game, route, this.record, options)
   }
 
@@ -146,8 +144,8 @@ export class RouteCheck {
 
   /** The middle walk of all that there is. Where it is the one before up to some stop, it goes on from there. */
   private *wholeMiddleInSteps(certain: Portion, watchersFrom: (stop: number) => readonly Watcher[]): Generator<number, MiddleRecord> {
-    const { from } = this
-    const passed = from ? [...this.milestones] : []
+    const from = this.milestones.at(-1) ?? null
+    const passed = [...this.milestones]
     this.milestones = passed
     const middle = yield* this.middleInSteps(certain, () => true, watchersFrom(from?.stop ?? 0), { from, ...(this.isFollowed && { milestones: passed }) })
     this.middle = { further: middle.further, openings: middle.openings, minutes: middle.minutes }
@@ -169,8 +167,8 @@ export class RouteCheck {
 
   /** Where something is drawn, further units may be looked for from elsewhere at any stop: nothing stands as it stood. */
   private beginAnew(certain: Portion): void {
-    if (this.from && !this.before!.portions.has(certain)) this.record.clear(certain.targets, this.route.stops.length)
-    this.from = null
+    if (this.milestones.length && !this.before!.portions.has(certain)) this.record.clear(certain.targets, this.route.stops.length)
+    this.milestones = []
   }
 
   /** Whether some of it was drawn. */

@@ -26,7 +26,7 @@ export interface RouteTrace {
 }
 
 /** How many numbers stand side by side for a moment, and for an item. */
-export function momentWidth({ tallies, characters }: Pick<RouteTrace, 'tallies' | 'characters'>): number {
+export function momentWidth({ tallies, characters }: Record<'tallies' | 'characters', ArrayLike<unknown>>): number {
   return tallies.length + 2 * characters.length
 }
 
@@ -70,7 +70,7 @@ export class Tracer implements Watcher {
   private readonly entries: Float64Array
   private readonly exits: Float64Array
   private readonly itemsFrom: Int32Array
-  private readonly keys: string[] = []
+  private keys: string[] = []
   private items: Float64Array
   /** By source and gate: its number among the items of the stop that is under way; −1: none yet. */
   private readonly sourceItems: Int32Array
@@ -88,7 +88,7 @@ export class Tracer implements Watcher {
     before: { trace: RouteTrace; stop: number } | null = null,
   ) {
     const stops = route.stops.length
-    this.width = game.tallies.length + 2 * game.characters.length
+    this.width = momentWidth(game)
     this.entries = new Float64Array(stops * this.width)
     this.exits = new Float64Array(stops * this.width)
     this.itemsFrom = new Int32Array(stops + 1)
@@ -105,7 +105,7 @@ export class Tracer implements Watcher {
     this.entries.set(trace.entered.subarray(0, stop * this.width))
     this.exits.set(trace.left.subarray(0, stop * this.width))
     this.itemsFrom.set(trace.itemsFrom.subarray(0, stop + 1))
-    for (let i = 0; i < item; i++) this.keys.push(trace.keys[i]!)
+    this.keys = trace.keys.slice(0, item)
     if (item * this.width > this.items.length) this.items = new Float64Array(2 * item * this.width)
     this.items.set(trace.items.subarray(0, item * this.width))
   }
