@@ -1,6 +1,7 @@
 import { assert } from 'chai'
 import fc from 'fast-check'
-import { Histogram, mostCounted } from './histogram.ts'
+import { Histogram } from './histogram.ts'
+import { mostCounted } from './weighted-values.ts'
 
 const anyValue = fc.oneof(fc.integer({ min: -40, max: 40 }), fc.integer({ min: -2_000_000, max: 2_000_000 }), fc.integer({ min: -80, max: 80 }).map((n) => n / 4))
 const anyAdded = fc.array(fc.tuple(anyValue, fc.integer({ min: 0, max: 5 })), { maxLength: 30 })

@@ -11,6 +11,8 @@ export interface Play {
   roll: (y: GameYield) => number
   /** Filled with what happens, where someone wants to know. */
   events: GameEvent[] | null
+  /** Whether amounts that change are left out of it: most of what happens is that. */
+  leavesOutAmounts?: boolean
 }
 
 /** A yield's middle, which for a fixed one is its amount. */
@@ -78,7 +80,7 @@ export function change(game: Game, state: State, t: number, by: number, play: Pl
   const before = state.tallies[t]!
   const after = Math.min(Math.max(before + by, tally.min), tally.max)
   state.tallies[t] = after
-  if (after !== before) play.events?.push({ type: 'changed', tally: t, by: after - before })
+  if (after !== before && !play.leavesOutAmounts) play.events?.push({ type: 'changed', tally: t, by: after - before })
 }
 
 /** Gives what the levels entered earn, and what is entered by that in turn: the queue grows meanwhile. */

@@ -1,9 +1,10 @@
 import { equal } from '../change/diff.ts'
-import type { ProfileResult } from '../check/result.ts'
+import type { GateResult, ProfileResult, StopResult } from '../check/result.ts'
 import type { RouteTrace } from '../check/route/trace.ts'
 import type { PlanIssue } from '../plan/issue.ts'
 import { sameList } from '../plan/same-list.ts'
 import { packGates, packStops, unpackGates, unpackStops, type PackedGates, type PackedStops } from './packed-results.ts'
+import { sameGate, sameStop } from './same-results.ts'
 
 /** What the Route view is drawn from: verdicts and distributions, the middle walk, and what is wrong with the plan. */
 export interface RouteView {
@@ -29,7 +30,7 @@ export interface RouteUpdate {
 
 /** What is to be sent for another thread to come from one view to the next; from null: all of it. */
 export function updateBetween(before: RouteView | null, { result, trace, issues }: RouteView): RouteUpdate {
-  const update: RouteUpdate = { result: result && { profile: result.profile, stops: changed(before?.result?.stops, result.stops, packStops), gates: changed(before?.result?.gates, result.gates, packGates, ({ gate }) => gate) } }
+  const update: RouteUpdate = { result: result && { profile: result.profile, stops: changed(before?.result?.stops, result.stops, stops), gates: changed(before?.result?.gates, result.gates, gates) } }
   const was = before?.trace ?? null
   const keys = trace && was && (was === trace || sameList(was.keys, trace.keys)) ? null : (trace?.keys ?? null)
   if (!trace || !was || keys !== null || (was !== trace && !sameNumbers(was, trace))) update.trace = trace && { ...trace, keys }
@@ -46,12 +47,21 @@ export function updated(before: RouteView | null, { result, trace, issues }: Rou
   }
 }
 
-/** `nameOf`: what tells one of them from another. */
-function changed<T, P>(before: readonly T[] = [], after: readonly T[], pack: (items: readonly T[]) => P, nameOf: (one: T) => unknown = () => null): Changed<P> {
+/** A list of a view, and how it is sent. `nameOf`: what tells one of them from another. */
+interface Listed<T, P> {
+  isSame: (one: T, other: T) => boolean
+  pack: (items: readonly T[]) => P
+  nameOf: (one: T) => unknown
+}
+
+const stops: Listed<StopResult, PackedStops> = { isSame: sameStop, pack: packStops, nameOf: () => null }
+const gates: Listed<GateResult, PackedGates> = { isSame: sameGate, pack: packGates, nameOf: ({ gate }) => gate }
+
+function changed<T, P>(before: readonly T[] = [], after: readonly T[], { isSame, pack, nameOf }: Listed<T, P>): Changed<P> {
   if (before === after) return { gone: [], length: after.length, at: [], items: pack([]) }
   const gone = goneOf(before, after, nameOf)
   const left = without(before, gone)
-  const at = [...after.keys()].filter((i) => i >= left.length || !equal(left[i], after[i]))
+  const at = [...after.keys()].filter((i) => i >= left.length || !isSame(left[i]!, after[i]!))
   return { gone, length: after.length, at, items: pack(at.map((i) => after[i]!)) }
 }
 

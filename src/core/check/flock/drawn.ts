@@ -1,7 +1,7 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import { Streams } from '../chance.ts'
 import type { Itinerary } from '../route/itinerary.ts'
-import { mostCounted } from '../histogram.ts'
+import { mostCounted } from '../weighted-values.ts'
 import { RouteRecord } from '../route/record.ts'
 import type { Schedule } from '../route/schedule.ts'
 import { Flock } from './flock.ts'

@@ -207,7 +207,7 @@ export class BranchWalk extends RouteWalk {
   /** Makes a move in a branch, in every way that chance can fall. */
   private moved(branch: Branch, cause: Cause, move: (state: State, play: Play) => void, after: Branch[]): void {
     branch.changed = true
-    this.o.watcher.moved?.(cause, this.stop, 1)
+    this.o.watcher.moved?.(cause, this.stop, 1, branch.state)
     let made = 0
     const before = cloneIfRandom(this.o.game, this.o.itinerary, branch, cause)
     const ways = this.chance.rolls((roll) => {
@@ -215,8 +215,8 @@ export class BranchWalk extends RouteWalk {
       if (made > this.mostAtOnce) throw new TooManyBranches()
       const target = before && made > 0 ? cloneBranch(before, branch.weight) : branch
       made++
-      move(target.state, { roll: this.rollsThatMatter(roll), events: this.events })
-      this.tell(target.state, cause)
+      move(target.state, { roll: this.rollsThatMatter(roll), ...this.told })
+      this.tell(cause)
       return target
     })
     const weight = branch.weight

@@ -1,6 +1,7 @@
 import { remembered } from '../../plan/remembered.ts'
 import type { Game, GameGate } from '../../rules/game.ts'
-import { Histogram, type HistogramData } from '../histogram.ts'
+import { Histogram } from '../histogram.ts'
+import type { HistogramData } from '../weighted-values.ts'
 import type { Verdict } from '../result.ts'
 import { noted } from './branch.ts'
 import { ComparisonRecord, costReader, requirementReader, settled, type ComparisonData, type LowSide, type Reader } from './comparison-record.ts'
@@ -81,12 +82,23 @@ export class GateRecord {
     data.comparisons.forEach((comparison, i) => this.comparisons[i]!.absorb(comparison, share))
   }
 
-  /**
-   * This record, of a walk that goes one way, as it was when so much had been noted (`noted`) of the gate, which was met by then or not;
-   * the very same where that is all. `neededAt`: the stop at which the gate is in the way, or null.
-   */
+  /** What was noted of the gate in a walk that goes one way. */
+  private get notes(): number {
+    return (this.everOpen || this.everClosed ? noted.due : 0) | (this.openedWeight > 0 ? noted.opened : 0) | (this.readyWeight > 0 ? noted.ready : 0)
+  }
+
+  /** Whether a walk that goes one way noted no more than so much (`noted`) of the gate, which was met by then or not. `neededAt`: the stop at which it is in the way, or null. */
+  isAsOf(isMet: boolean, notes: number, neededAt: number | null): boolean {
+    return (this.met !== null) === isMet && this.notes === (notes & everything) && (isMet || this.due === neededAt)
+  }
+
+  /** A copy to note more in. */
+  copy(game: Game, gate: GameGate): GateRecord {
+    return this.asOf(this.met !== null, this.notes, game, gate, this.due)
+  }
+
+  /** This record, of a walk that goes one way, as it was when no more than so much had been noted. */
   asOf(isMet: boolean, notes: number, game: Game, gate: GameGate, neededAt: number | null): GateRecord {
-    if (isMet && (notes & everything) === everything) return this
     const { met, due, success, everOpen, everClosed, comparisons, opened, openedWeight, ready, readyWeight } = this
     const record = new GateRecord(game, gate)
     return Object.assign(

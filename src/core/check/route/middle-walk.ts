@@ -19,7 +19,10 @@ export function middleInSteps(game: Game, route: GameRoute, profile: GameProfile
 
 /** Several watch as one, each told in its turn; what nobody asks for is not told. */
 export function joined(watchers: readonly Watcher[]): Watcher {
-  const all: Watcher = { takesAtOnce: watchers.every((watcher) => watcher.takesAtOnce ?? !(watcher.moved ?? watcher.events)) }
+  const all: Watcher = {
+    takesAtOnce: watchers.every((watcher) => watcher.takesAtOnce ?? !(watcher.moved ?? watcher.events)),
+    asksAmounts: watchers.some((watcher) => watcher.asksAmounts),
+  }
   for (const call of calls) {
     const told = watchers.filter((watcher) => watcher[call])
     if (told.length) (all as Record<string, unknown>)[call] = toldOf(told.map((watcher) => (watcher[call] as Told).bind(watcher)))

@@ -46,6 +46,7 @@ export class MiddleRecord implements Watcher {
   readonly minutes: number[]
   /** Units are told apart only for the book. */
   readonly takesAtOnce: boolean
+  readonly asksAmounts: boolean
   readonly events: Watcher['events']
   readonly moved: Watcher['moved']
   private readonly tellsDebts: boolean
@@ -60,6 +61,7 @@ export class MiddleRecord implements Watcher {
     { book, minutes, debts }: { book: boolean; minutes: boolean; debts: boolean } = { book: true, minutes: true, debts: true },
   ) {
     this.takesAtOnce = !book
+    this.asksAmounts = book
     this.tellsDebts = debts
     this.events = book ? (events, cause, stop) => this.ledger.add(events, cause, stop) : undefined
     this.moved = minutes ? (cause, stop, units) => this.addMinutes(cause, stop, units) : undefined

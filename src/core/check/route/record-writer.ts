@@ -21,12 +21,12 @@ export class RecordWriter implements Watcher {
   ) {}
 
   met(g: number, stop: number, due: number): void {
-    if (this.itinerary.targets.gates[g]) this.record.gates[g]!.noteMet(stop, due)
+    if (this.itinerary.targets.gates[g]) this.record.toNote(g).noteMet(stop, due)
   }
 
   due(branch: Branch, g: number, success: boolean): void {
     if (!this.itinerary.targets.gates[g]) return
-    const record = this.record.gates[g]!
+    const record = this.record.toNote(g)
     const weight = branch.weight * this.share
     if (success) record.success += weight
     if (success) record.everOpen = true
@@ -35,11 +35,11 @@ export class RecordWriter implements Watcher {
   }
 
   opened(branch: Branch, g: number, stop: number): void {
-    if (this.itinerary.targets.gates[g]) this.record.gates[g]!.noteOpened(stop, branch.weight * this.share)
+    if (this.itinerary.targets.gates[g]) this.record.toNote(g).noteOpened(stop, branch.weight * this.share)
   }
 
   ready(branch: Branch, g: number, stop: number): void {
-    if (this.itinerary.targets.gates[g]) this.record.gates[g]!.noteReady(stop, branch.weight * this.share)
+    if (this.itinerary.targets.gates[g]) this.record.toNote(g).noteReady(stop, branch.weight * this.share)
   }
 
   left({ state, weight }: Branch, stop: number): void {

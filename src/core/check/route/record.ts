@@ -1,5 +1,6 @@
 import type { Game, GameGate, GameRoute } from '../../rules/game.ts'
-import { Histogram, type HistogramData } from '../histogram.ts'
+import { Histogram } from '../histogram.ts'
+import type { HistogramData } from '../weighted-values.ts'
 import { GateRecord, type GateData } from './gate-record.ts'
 import type { Itinerary } from './itinerary.ts'
 import type { Milestone } from './milestone.ts'
@@ -39,6 +40,8 @@ export interface KeptRecord {
 export class RouteRecord {
   readonly gates: GateRecord[]
   readonly stops: StopRecord[]
+  /** By gate: 1 where its record is that of a walk before, which this one has not come to add to. */
+  private readonly lent: Uint8Array
 
   constructor(
     readonly game: Game,
@@ -48,10 +51,14 @@ export class RouteRecord {
     /** Whether each walk that is gathered weighs 1, and there are no more than `mostCounted`. */
     counts = false,
   ) {
+    this.lent = new Uint8Array(game.gates.length)
     this.gates = game.gates.map((gate, g) => {
       const due = neededAt[g] === -1 ? null : neededAt[g]!
       const known = kept && gateKept(kept, g, game, gate, due)
-      if (known) return known
+      if (known) {
+        this.lent[g] = known === kept.record.gates[g] ? 1 : 0
+        return known
+      }
       const record = new GateRecord(game, gate, counts)
       record.due = due
       return record
@@ -66,6 +73,15 @@ export class RouteRecord {
         positions: game.characters.map((_, c) => (stands('characters', c) ? before!.positions[c]! : new Histogram(positionParts, counts))),
       }
     })
+  }
+
+  /** The record of a gate, to note more in. */
+  toNote(g: number): GateRecord {
+    if (this.lent[g]) {
+      this.gates[g] = this.gates[g]!.copy(this.game, this.game.gates[g]!)
+      this.lent[g] = 0
+    }
+    return this.gates[g]!
   }
 
   /** What was gathered of a portion; this record is of no use any more once that has been gone through. */
@@ -125,7 +141,10 @@ export class RouteRecord {
 
   /** Forgets what was gathered of some gates, and at the first stops of tallies and characters, to gather it anew. */
   clear({ gates, tallies, characters }: Targets, stops: number): void {
-    for (const g of gates) this.gates[g] = this.gates[g]!.anew(this.game, this.game.gates[g]!)
+    for (const g of gates) {
+      this.gates[g] = this.gates[g]!.anew(this.game, this.game.gates[g]!)
+      this.lent[g] = 0
+    }
     for (const stop of this.stops.slice(0, stops)) {
       for (const t of tallies) stop.tallies[t] = new Histogram()
       for (const c of characters) {
@@ -142,7 +161,8 @@ function gateKept({ record, targets, upTo }: KeptRecord, g: number, game: Game, 
   if (targets.gates.has(g)) return before
   if (!before || !upTo?.targets.gates.has(g)) return undefined
   const { metAt, branch: { notes } } = upTo.milestone
-  return before.asOf((metAt[g] ?? -1) >= 0, notes[g] ?? 0, game, gate, neededAt)
+  const [isMet, so] = [(metAt[g] ?? -1) >= 0, notes[g] ?? 0]
+  return before.isAsOf(isMet, so, neededAt) ? before : before.asOf(isMet, so, game, gate, neededAt)
 }
 
 /** Positions between two levels are told apart as finely as they are drawn. */

@@ -1,8 +1,6 @@
 import { canOpen, enter, hasWhatItAsks, isOpen, retry } from '../../rules/engine.ts'
-import type { GameEvent } from '../../rules/events.ts'
-import { plainPlay } from '../../rules/gain.ts'
+import { plainPlay, type Play } from '../../rules/gain.ts'
 import type { Game, GameGate, GameProfile, GameRoute } from '../../rules/game.ts'
-import type { State } from '../../rules/state.ts'
 import { shareOf, type Chance } from '../chance.ts'
 import { isBought } from './bought.ts'
 import { firstBranch, noted, type Branch } from './branch.ts'
@@ -41,11 +39,11 @@ export abstract class RouteWalk {
   private readonly metAt: Int32Array
   private readonly dueOnLeaving: number[][]
 
-  /** What happens at the move that is under way; null where nobody asks for it. */
-  protected readonly events: GameEvent[] | null
+  /** What happens at the move that is under way, as far as somebody asks for it. */
+  protected readonly told: Pick<Play, 'events' | 'leavesOutAmounts'>
 
   constructor(protected readonly o: WalkOptions) {
-    this.events = o.watcher.events ? [] : null
+    this.told = { events: o.watcher.events ? [] : null, leavesOutAmounts: !o.watcher.asksAmounts }
     this.branches = [o.from ? branchFrom(o.from, o.game) : firstBranch(o.game)]
     this.metAt = new Int32Array(o.game.gates.length).fill(notMet)
     this.dueOnLeaving = o.route.stops.map(() => [])
@@ -79,10 +77,10 @@ export abstract class RouteWalk {
   }
 
   private enter(branch: Branch, place: number): void {
-    const play = { ...plainPlay, events: this.events }
+    const play = { ...plainPlay, ...this.told }
     enter(this.o.game, branch.state, place, play)
     if (this.o.profile.retries > 0) retry(this.o.game, branch.state, play)
-    this.tell(branch.state, { type: 'enter' })
+    this.tell({ type: 'enter' })
     this.o.watcher.entered?.(branch.state, this.stop)
   }
 
@@ -171,10 +169,10 @@ export abstract class RouteWalk {
   }
 
   /** Tells what has happened at a move, where somebody asks for it. */
-  protected tell(state: State, cause: Cause): void {
-    const { events } = this
+  protected tell(cause: Cause): void {
+    const { events } = this.told
     if (!events?.length) return
-    this.o.watcher.events!(events, cause, this.stop, state)
+    this.o.watcher.events!(events, cause, this.stop)
     events.length = 0
   }
 }

@@ -16,7 +16,7 @@ export class SingleWalk extends RouteWalk {
   ) {
     super(options)
     this.isWatched = Boolean(options.watcher.events ?? options.watcher.moved)
-    this.play = { ...single.play, events: this.events }
+    this.play = { ...single.play, ...this.told }
   }
 
   protected passUntilQuiet(place: number): void {
@@ -42,16 +42,16 @@ export class SingleWalk extends RouteWalk {
     const cause: Cause | null = isWatched ? { type: 'source', index: s } : null
     if (game.columns.atOnce[s] && (!isWatched || watcher.takesAtOnce)) {
       branch.changed = true
-      if (cause) watcher.moved?.(cause, this.stop, left)
+      if (cause) watcher.moved?.(cause, this.stop, left, state)
       takeAtOnce(game, state, s, left, play)
-      if (cause) this.tell(state, cause)
+      if (cause) this.tell(cause)
       return
     }
     while (state.taken[s]! < wanted[s]! && canTake(game, state, s)) {
       branch.changed = true
-      if (cause) watcher.moved?.(cause, this.stop, 1)
+      if (cause) watcher.moved?.(cause, this.stop, 1, state)
       take(game, state, s, play)
-      if (cause) this.tell(state, cause)
+      if (cause) this.tell(cause)
     }
   }
 
@@ -62,8 +62,8 @@ export class SingleWalk extends RouteWalk {
     if (gate.live || !this.opensNow(branch, g, gate)) return
     branch.changed = true
     const cause: Cause | null = this.isWatched ? { type: 'gate', index: g } : null
-    if (cause) watcher.moved?.(cause, this.stop, 1)
+    if (cause) watcher.moved?.(cause, this.stop, 1, branch.state)
     open(game, branch.state, g, this.play)
-    if (cause) this.tell(branch.state, cause)
+    if (cause) this.tell(cause)
   }
 }

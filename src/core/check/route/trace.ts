@@ -75,8 +75,11 @@ export class Tracer implements Watcher {
   /** By source and gate: its number among the items of the stop that is under way; −1: none yet. */
   private readonly sourceItems: Int32Array
   private readonly gateItems: Int32Array
+  /** The moment last written down, and room for the next. */
   private last: Float64Array
   private now: Float64Array
+  /** By character the XP lost since. */
+  private readonly lost: Float64Array
   private stop = -1
   /** What moved last and the state that it moves, while what it did is not yet written down: an item's units are told together. */
   private moving: { cause: Exclude<Cause, { type: 'enter' }>; state: State } | null = null
@@ -97,6 +100,7 @@ export class Tracer implements Watcher {
     this.gateItems = new Int32Array(game.gates.length).fill(-1)
     this.last = new Float64Array(this.width)
     this.now = new Float64Array(this.width)
+    this.lost = new Float64Array(game.characters.length)
     if (before) this.goOnFrom(before)
   }
 
@@ -126,17 +130,15 @@ export class Tracer implements Watcher {
     this.exits.set(this.last, stop * this.width)
   }
 
-  events(events: readonly GameEvent[], cause: Cause, _stop: number, state: State): void {
-    if (cause.type === 'enter') return
+  moved(cause: Cause, _stop: number, _units: number, state: State): void {
+    const { moving } = this
+    if (cause.type === 'enter' || (moving && moving.cause.type === cause.type && moving.cause.index === cause.index)) return
+    this.writeDown()
     this.moving = { cause, state }
-    const { tallies: { length: t }, characters: { length: c } } = this.game
-    const lostAt = this.itemOf(cause) * this.width + t + c
-    for (const event of events) if (event.type === 'lost') this.items[lostAt + event.character] = rounded(this.items[lostAt + event.character]! + fromUnits(event.amount))
   }
 
-  moved(cause: Cause): void {
-    if (cause.type === 'enter') return
-    if (this.moving && (this.moving.cause.type !== cause.type || this.moving.cause.index !== cause.index)) this.writeDown()
+  events(events: readonly GameEvent[]): void {
+    for (const event of events) if (event.type === 'lost') this.lost[event.character]! += fromUnits(event.amount)
   }
 
   left(): void {
@@ -146,14 +148,28 @@ export class Tracer implements Watcher {
 
   private writeDown(): void {
     if (!this.moving) return
-    const { moving: { cause, state }, now, last, items, game: { tallies, characters } } = this
+    const { moving: { cause, state }, now, last } = this
+    this.moving = null
     this.moment(state, now)
-    const at = this.itemOf(cause) * this.width
-    for (let i = 0; i < tallies.length; i++) items[at + i] = rounded(items[at + i]! + now[i]! - last[i]!)
-    for (let i = tallies.length; i < tallies.length + characters.length; i++) items[at + i]! += now[i]! - last[i]!
+    if (!this.hasDoneAnything()) return
+    this.writeItem(this.itemOf(cause) * this.width)
     this.exits.set(now, this.stop * this.width)
     ;[this.last, this.now] = [now, last]
-    this.moving = null
+    this.lost.fill(0)
+  }
+
+  private hasDoneAnything(): boolean {
+    const { now, last, lost } = this
+    for (let i = 0; i < now.length; i++) if (now[i] !== last[i]) return true
+    for (let i = 0; i < lost.length; i++) if (lost[i] !== 0) return true
+    return false
+  }
+
+  private writeItem(at: number): void {
+    const { now, last, items, lost, game: { tallies: { length: t }, characters: { length: c } } } = this
+    for (let i = 0; i < t; i++) items[at + i] = rounded(items[at + i]! + now[i]! - last[i]!)
+    for (let i = t; i < t + c; i++) items[at + i]! += now[i]! - last[i]!
+    for (let i = 0; i < c; i++) items[at + t + c + i] = rounded(items[at + t + c + i]! + lost[i]!)
   }
 
   /** The number of an item among all, entered when it first moves at a stop. */

@@ -14,12 +14,14 @@ export interface Watcher {
   left?(branch: Branch, stop: number): void
   /** A place has been entered, and what resets or joins there has. */
   entered?(state: State, stop: number): void
-  /** Units were taken (one, but where `takesAtOnce`), or a gate opened. */
-  moved?(cause: Cause, stop: number, units: number): void
+  /** Units are taken (one, but where `takesAtOnce`), or a gate opens: the state is the one in which that is still to come. */
+  moved?(cause: Cause, stop: number, units: number, state: State): void
   /** Whether units of a source that can be taken at once may be told of together. */
   readonly takesAtOnce?: boolean
   /** What happened, and what it was due to. The list is of use until it has been told of. */
-  events?(events: readonly GameEvent[], cause: Cause, stop: number, state: State): void
+  events?(events: readonly GameEvent[], cause: Cause, stop: number): void
+  /** Whether amounts that change are to be among the events. */
+  readonly asksAmounts?: boolean
 }
 
 /** When a gate's due moment was noted; `unmet`: it was needed before it was met. */
