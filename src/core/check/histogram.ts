@@ -63,8 +63,13 @@ export class Histogram {
     this.many?.settle()
   }
 
+  /** The weight of all values. */
+  get total(): number {
+    return this.many ? this.many.total : this.weight
+  }
+
   get isEmpty(): boolean {
-    return this.many ? this.many.isEmpty : this.weight === 0
+    return this.total === 0
   }
 
   /** min, 5 %, median, 95 % and max; null where nothing was added. */

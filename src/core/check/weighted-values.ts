@@ -26,7 +26,7 @@ export class WeightedValues {
   private weights: Map<number, number> | null = null
   private dense: Dense
   private base = 0
-  private total = 0
+  total = 0
   /** Least and greatest, also of what was added without weight: it is possible. */
   private least = Infinity
   private most = -Infinity

@@ -52,7 +52,7 @@ function setCap(game: Game, state: State, c: number, level: number, play: Play, 
 
 /** Gives one amount of a tally, and all rewards that it earns. */
 export function giveAmount(game: Game, state: State, tally: number, amount: number, play: Play): void {
-  enteredNow.length = 0
+  if (enteredNow.length) enteredNow.length = 0
   credit(game, state, tally, amount, play, enteredNow)
   if (enteredNow.length) giveRewards(game, state, enteredNow, play)
 }

@@ -35,6 +35,7 @@ export interface SourceColumns {
   count: Int32Array
   main: Uint8Array
   atOnce: Uint8Array
+  minutes: Float64Array
   /** The yields of source s stand from yieldsFrom[s] to yieldsFrom[s + 1]. */
   yieldsFrom: Int32Array
   yieldTally: Int32Array

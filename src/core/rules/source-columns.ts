@@ -5,7 +5,7 @@ export function columnsOf(sources: readonly GameSource[]): SourceColumns {
   const yields = sources.reduce((sum, source) => sum + source.yields.length, 0)
   const n = sources.length
   const columns: SourceColumns = {
-    count: new Int32Array(n), main: new Uint8Array(n), atOnce: new Uint8Array(n), yieldsFrom: new Int32Array(n + 1),
+    count: new Int32Array(n), main: new Uint8Array(n), atOnce: new Uint8Array(n), minutes: new Float64Array(n), yieldsFrom: new Int32Array(n + 1),
     yieldTally: new Int32Array(yields), yieldMin: new Float64Array(yields), yieldMax: new Float64Array(yields),
   }
   sources.forEach((source, s) => {
@@ -15,10 +15,11 @@ export function columnsOf(sources: readonly GameSource[]): SourceColumns {
   return columns
 }
 
-function write(columns: SourceColumns, { count, main, atOnce, yields }: GameSource, s: number): void {
+function write(columns: SourceColumns, { count, main, atOnce, minutes, yields }: GameSource, s: number): void {
   columns.count[s] = count
   columns.main[s] = Number(main)
   columns.atOnce[s] = Number(atOnce)
+  columns.minutes[s] = minutes
   yields.forEach(({ tally, min, max }, i) => {
     const at = columns.yieldsFrom[s]! + i
     columns.yieldTally[at] = tally
@@ -29,7 +30,10 @@ function write(columns: SourceColumns, { count, main, atOnce, yields }: GameSour
 
 /** The same for sources of which only some have changed. */
 export function columnsAfter(before: SourceColumns, sources: readonly GameSource[], changed: Iterable<number>): SourceColumns {
-  const after: SourceColumns = { ...before, count: before.count.slice(), main: before.main.slice(), atOnce: before.atOnce.slice(), yieldTally: before.yieldTally.slice(), yieldMin: before.yieldMin.slice(), yieldMax: before.yieldMax.slice() }
+  const after: SourceColumns = {
+    ...before, count: before.count.slice(), main: before.main.slice(), atOnce: before.atOnce.slice(), minutes: before.minutes.slice(),
+    yieldTally: before.yieldTally.slice(), yieldMin: before.yieldMin.slice(), yieldMax: before.yieldMax.slice(),
+  }
   for (const s of changed) {
     if (sources[s]!.yields.length !== before.yieldsFrom[s + 1]! - before.yieldsFrom[s]!) return columnsOf(sources)
     write(after, sources[s]!, s)

@@ -65,8 +65,8 @@ const rounded = (n: number) => Math.round(n * 1e9) / 1e9
 
 function said(record: RouteRecord) {
   return {
-    gates: record.gates.map(({ met, due, success, everOpen, everClosed, opened, openedWeight, ready, readyWeight, comparisons }) => ({
-      met, due, everOpen, everClosed, opened: opened.quantiles(), ready: ready.quantiles(), weights: [success, openedWeight, readyWeight].map(rounded),
+    gates: record.gates.map(({ met, due, success, everOpen, everClosed, opened, ready, comparisons }) => ({
+      met, due, everOpen, everClosed, opened: opened.quantiles(), ready: ready.quantiles(), weights: [success, opened.total, ready.total].map(rounded),
       comparisons: comparisons.map((comparison) => comparison.result()).map((result) => ({ ...result, holds: rounded(result.holds) })),
     })),
     stops: record.stops.map(({ tallies, levels, positions }) => [tallies, levels, positions].map((all) => all.map((one) => one.quantiles()))),

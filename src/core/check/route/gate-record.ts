@@ -20,8 +20,6 @@ export class GateRecord {
   exact = true
   opened = new Histogram()
   ready = new Histogram()
-  openedWeight = 0
-  readyWeight = 0
   comparisons: readonly ComparisonRecord[]
 
   /** `counts`: each of what is gathered weighs 1. */
@@ -55,17 +53,15 @@ export class GateRecord {
 
   noteOpened(stop: number, weight: number): void {
     this.opened.add(stop, weight)
-    this.openedWeight += weight
   }
 
   noteReady(stop: number, weight: number): void {
     this.ready.add(stop, weight)
-    this.readyWeight += weight
   }
 
   data(): GateData {
-    const { met, due, success, everOpen, everClosed, opened, ready, openedWeight, readyWeight, comparisons } = this
-    return { met, due, success, everOpen, everClosed, opened: opened.data(), ready: ready.data(), openedWeight, readyWeight, comparisons: comparisons.map((comparison) => comparison.data()) }
+    const { met, due, success, everOpen, everClosed, opened, ready, comparisons } = this
+    return { met, due, success, everOpen, everClosed, opened: opened.data(), ready: ready.data(), comparisons: comparisons.map((comparison) => comparison.data()) }
   }
 
   /** Adds what was gathered elsewhere, a share of each weight. */
@@ -77,14 +73,12 @@ export class GateRecord {
     this.everClosed ||= data.everClosed
     this.opened.absorb(data.opened, share)
     this.ready.absorb(data.ready, share)
-    this.openedWeight += data.openedWeight * share
-    this.readyWeight += data.readyWeight * share
     data.comparisons.forEach((comparison, i) => this.comparisons[i]!.absorb(comparison, share))
   }
 
   /** What was noted of the gate in a walk that goes one way. */
   private get notes(): number {
-    return (this.everOpen || this.everClosed ? noted.due : 0) | (this.openedWeight > 0 ? noted.opened : 0) | (this.readyWeight > 0 ? noted.ready : 0)
+    return (this.everOpen || this.everClosed ? noted.due : 0) | (this.opened.isEmpty ? 0 : noted.opened) | (this.ready.isEmpty ? 0 : noted.ready)
   }
 
   /** Whether a walk that goes one way noted no more than so much (`noted`) of the gate, which was met by then or not. `neededAt`: the stop at which it is in the way, or null. */
@@ -99,14 +93,14 @@ export class GateRecord {
 
   /** This record, of a walk that goes one way, as it was when no more than so much had been noted. */
   asOf(isMet: boolean, notes: number, game: Game, gate: GameGate, neededAt: number | null): GateRecord {
-    const { met, due, success, everOpen, everClosed, comparisons, opened, openedWeight, ready, readyWeight } = this
+    const { met, due, success, everOpen, everClosed, comparisons, opened, ready } = this
     const record = new GateRecord(game, gate)
     return Object.assign(
       record,
       isMet ? { met, due } : { due: neededAt },
       notes & noted.due && { success, everOpen, everClosed, comparisons },
-      notes & noted.opened && { opened, openedWeight },
-      notes & noted.ready && { ready, readyWeight },
+      notes & noted.opened && { opened },
+      notes & noted.ready && { ready },
     )
   }
 
@@ -117,9 +111,10 @@ export class GateRecord {
     return record
   }
 
-  /** The median stop of a moment that may never come; null: never. `weight`: how often it came. */
-  medianStop(stops: Histogram, weight: number): number | null {
-    return stops.median(settled(weight) < 1 ? 1 - weight : 0)
+  /** The median stop of a moment that may never come; null: never. */
+  medianStop(stops: Histogram): number | null {
+    const { total } = stops
+    return stops.median(settled(total) < 1 ? 1 - total : 0)
   }
 }
 
@@ -134,4 +129,4 @@ function readersOf(game: Game, gate: GameGate): readonly Reader[] {
   ])
 }
 
-export type GateData = Pick<GateRecord, 'met' | 'due' | 'success' | 'everOpen' | 'everClosed' | 'openedWeight' | 'readyWeight'> & { opened: HistogramData; ready: HistogramData; comparisons: ComparisonData[] }
+export type GateData = Pick<GateRecord, 'met' | 'due' | 'success' | 'everOpen' | 'everClosed'> & { opened: HistogramData; ready: HistogramData; comparisons: ComparisonData[] }

@@ -78,7 +78,7 @@ export class MiddleRecord implements Watcher {
   }
 
   private addMinutes(cause: Cause, stop: number, units: number): void {
-    if (cause.type === 'source') this.minutes[stop]! += this.game.sources[cause.index]!.minutes * units
+    if (cause.type === 'source') this.minutes[stop]! += this.game.columns.minutes[cause.index]! * units
     if (cause.type === 'gate') this.minutes[stop]! += this.game.gates[cause.index]!.minutes
   }
 

@@ -55,7 +55,7 @@ export class RouteResults {
     const onRoute = record.met !== null || record.due !== null
     const p = record.p
     const further = middle.further.get(g)
-    const ready = record.medianStop(record.ready, record.readyWeight)
+    const ready = record.medianStop(record.ready)
     const { from, lost } = this.options.sums ? explained(this.game, middle, g) : unexplained
     const result: GateResult = {
       gate: gate.id,
@@ -65,7 +65,7 @@ export class RouteResults {
       exact: record.exact,
       met: this.ref(record.met),
       due: this.ref(record.due),
-      opened: record.medianStop(record.opened, record.openedWeight),
+      opened: record.medianStop(record.opened),
       ready,
       wait: ready === null || record.met === null ? null : ready - record.met,
       comparisons: onRoute ? record.comparisons.map((comparison) => comparison.result()) : [],
@@ -94,7 +94,11 @@ export class RouteResults {
   private stop(stop: number, { minutes }: MiddleRecord): StopResult {
     const { game: { tallies, characters }, record } = this
     const left = record.stops[stop]!
-    const all = (items: readonly { id: string }[], of: readonly { quantiles(): Quantiles | null }[]) => Object.fromEntries(items.map(({ id }, i) => [id, of[i]!.quantiles()!]))
+    const all = (items: readonly { id: string }[], of: readonly { quantiles(): Quantiles | null }[]) => {
+      const byId: Record<string, Quantiles> = {}
+      for (let i = 0; i < items.length; i++) byId[items[i]!.id] = of[i]!.quantiles()!
+      return byId
+    }
     return {
       place: this.placeAt(stop).id,
       minutes: tidy(minutes[stop]!),

@@ -41,9 +41,11 @@ export abstract class RouteWalk {
 
   /** What happens at the move that is under way, as far as somebody asks for it. */
   protected readonly told: Pick<Play, 'events' | 'leavesOutAmounts'>
+  private readonly entering: Play
 
   constructor(protected readonly o: WalkOptions) {
     this.told = { events: o.watcher.events ? [] : null, leavesOutAmounts: !o.watcher.asksAmounts }
+    this.entering = { ...plainPlay, ...this.told }
     this.branches = [o.from ? branchFrom(o.from, o.game) : firstBranch(o.game)]
     this.metAt = new Int32Array(o.game.gates.length).fill(notMet)
     this.dueOnLeaving = o.route.stops.map(() => [])
@@ -77,9 +79,8 @@ export abstract class RouteWalk {
   }
 
   private enter(branch: Branch, place: number): void {
-    const play = { ...plainPlay, ...this.told }
-    enter(this.o.game, branch.state, place, play)
-    if (this.o.profile.retries > 0) retry(this.o.game, branch.state, play)
+    enter(this.o.game, branch.state, place, this.entering)
+    if (this.o.profile.retries > 0) retry(this.o.game, branch.state, this.entering)
     this.tell({ type: 'enter' })
     this.o.watcher.entered?.(branch.state, this.stop)
   }

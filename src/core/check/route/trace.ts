@@ -3,6 +3,7 @@ import type { GameEvent } from '../../rules/events.ts'
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import { levelPosition } from '../../rules/level-position.ts'
 import { limitOf, type State } from '../../rules/state.ts'
+import type { Branch } from './branch.ts'
 import { walkMiddle } from './middle-walk.ts'
 import type { Cause, Watcher } from './watcher.ts'
 
@@ -63,6 +64,8 @@ export function traceRoute(game: Game, route: GameRoute, profile: GameProfile): 
   return tracer.trace
 }
 
+type ItemCause = Exclude<Cause, { type: 'enter' }>
+
 /** Writes the trace of a middle walk that it watches. */
 export class Tracer implements Watcher {
   readonly takesAtOnce = true
@@ -75,14 +78,13 @@ export class Tracer implements Watcher {
   /** By source and gate: its number among the items of the stop that is under way; −1: none yet. */
   private readonly sourceItems: Int32Array
   private readonly gateItems: Int32Array
-  /** The moment last written down, and room for the next. */
-  private last: Float64Array
-  private now: Float64Array
+  /** What was there when last something was written down: units of every tally, and of every character where it stood. */
+  private readonly had: Pick<State, 'tallies' | 'level' | 'xp' | 'cap'> & { position: Float64Array }
   /** By character the XP lost since. */
   private readonly lost: Float64Array
   private stop = -1
   /** What moved last and the state that it moves, while what it did is not yet written down: an item's units are told together. */
-  private moving: { cause: Exclude<Cause, { type: 'enter' }>; state: State } | null = null
+  private moving: { cause: ItemCause; state: State } | null = null
 
   constructor(
     private readonly game: Game,
@@ -98,9 +100,9 @@ export class Tracer implements Watcher {
     this.items = new Float64Array(256 * this.width)
     this.sourceItems = new Int32Array(game.sources.length).fill(-1)
     this.gateItems = new Int32Array(game.gates.length).fill(-1)
-    this.last = new Float64Array(this.width)
-    this.now = new Float64Array(this.width)
-    this.lost = new Float64Array(game.characters.length)
+    const [t, c] = [game.tallies.length, game.characters.length]
+    this.had = { tallies: new Float64Array(t), level: new Int32Array(c), xp: new Float64Array(c), cap: new Int32Array(c), position: new Float64Array(c) }
+    this.lost = new Float64Array(c)
     if (before) this.goOnFrom(before)
   }
 
@@ -110,7 +112,8 @@ export class Tracer implements Watcher {
     this.exits.set(trace.left.subarray(0, stop * this.width))
     this.itemsFrom.set(trace.itemsFrom.subarray(0, stop + 1))
     this.keys = trace.keys.slice(0, item)
-    if (item * this.width > this.items.length) this.items = new Float64Array(2 * item * this.width)
+    // The walk will be about as long as the one before.
+    this.items = new Float64Array(trace.items.length + 256 * this.width)
     this.items.set(trace.items.subarray(0, item * this.width))
   }
 
@@ -125,9 +128,9 @@ export class Tracer implements Watcher {
   entered(state: State, stop: number): void {
     this.stop = stop
     this.itemsFrom[stop] = this.keys.length
-    this.moment(state, this.last)
-    this.entries.set(this.last, stop * this.width)
-    this.exits.set(this.last, stop * this.width)
+    this.writeMoment(state, this.entries)
+    for (const part of ['tallies', 'level', 'xp', 'cap'] as const) this.had[part].set(state[part])
+    for (let c = 0; c < this.had.position.length; c++) this.had.position[c] = levelPosition(this.game, state, c)
   }
 
   moved(cause: Cause, _stop: number, _units: number, state: State): void {
@@ -141,39 +144,49 @@ export class Tracer implements Watcher {
     for (const event of events) if (event.type === 'lost') this.lost[event.character]! += fromUnits(event.amount)
   }
 
-  left(): void {
+  left({ state }: Branch): void {
     this.writeDown()
+    this.writeMoment(state, this.exits)
     this.itemsFrom[this.stop + 1] = this.keys.length
   }
 
+  /** Writes down what has changed: of most items, one or two of all those numbers. */
   private writeDown(): void {
     if (!this.moving) return
-    const { moving: { cause, state }, now, last } = this
+    const { moving: { cause, state }, had, lost, game: { tallies: { length: t }, characters: { length: c } } } = this
     this.moving = null
-    this.moment(state, now)
-    if (!this.hasDoneAnything()) return
-    this.writeItem(this.itemOf(cause) * this.width)
-    this.exits.set(now, this.stop * this.width)
-    ;[this.last, this.now] = [now, last]
-    this.lost.fill(0)
+    for (let i = 0; i < t; i++) {
+      const by = state.tallies[i]! - had.tallies[i]!
+      if (by === 0) continue
+      this.addRounded(cause, i, fromUnits(by))
+      had.tallies[i] = state.tallies[i]!
+    }
+    for (let i = 0; i < c; i++) {
+      if (state.level[i] !== had.level[i] || state.xp[i] !== had.xp[i] || state.cap[i] !== had.cap[i]) this.writePosition(cause, state, i)
+      if (lost[i] === 0) continue
+      this.addRounded(cause, t + c + i, lost[i]!)
+      lost[i] = 0
+    }
   }
 
-  private hasDoneAnything(): boolean {
-    const { now, last, lost } = this
-    for (let i = 0; i < now.length; i++) if (now[i] !== last[i]) return true
-    for (let i = 0; i < lost.length; i++) if (lost[i] !== 0) return true
-    return false
+  private addRounded(cause: ItemCause, column: number, amount: number): void {
+    const at = this.itemOf(cause) * this.width + column
+    this.items[at] = rounded(this.items[at]! + amount)
   }
 
-  private writeItem(at: number): void {
-    const { now, last, items, lost, game: { tallies: { length: t }, characters: { length: c } } } = this
-    for (let i = 0; i < t; i++) items[at + i] = rounded(items[at + i]! + now[i]! - last[i]!)
-    for (let i = t; i < t + c; i++) items[at + i]! += now[i]! - last[i]!
-    for (let i = 0; i < c; i++) items[at + t + c + i] = rounded(items[at + t + c + i]! + lost[i]!)
+  private writePosition(cause: ItemCause, state: State, i: number): void {
+    const { had, game } = this
+    const at = this.itemOf(cause) * this.width + game.tallies.length + i
+    const position = levelPosition(game, state, i)
+    this.items[at]! += position - had.position[i]!
+    had.level[i] = state.level[i]!
+    had.xp[i] = state.xp[i]!
+    had.cap[i] = state.cap[i]!
+    had.position[i] = position
   }
 
   /** The number of an item among all, entered when it first moves at a stop. */
-  private itemOf({ type, index }: Exclude<Cause, { type: 'enter' }>): number {
+  private itemOf({ type, index }: ItemCause): number {
     const numbers = type === 'source' ? this.sourceItems : this.gateItems
     const known = numbers[index]!
     if (known >= this.itemsFrom[this.stop]!) return known
@@ -188,13 +201,15 @@ export class Tracer implements Watcher {
     this.items = wider
   }
 
-  private moment(state: State, into: Float64Array): void {
-    const { game } = this
+  /** Writes what there is at the stop that is under way among the moments of all stops. */
+  private writeMoment(state: State, into: Float64Array): void {
+    const { game, width } = this
     const [t, c] = [game.tallies.length, game.characters.length]
-    for (let i = 0; i < t; i++) into[i] = fromUnits(state.tallies[i]!)
+    const at = this.stop * width
+    for (let i = 0; i < t; i++) into[at + i] = fromUnits(state.tallies[i]!)
     for (let i = 0; i < c; i++) {
-      into[t + i] = levelPosition(game, state, i)
-      into[t + c + i] = limitOf(game, state, i)
+      into[at + t + i] = levelPosition(game, state, i)
+      into[at + t + c + i] = limitOf(game, state, i)
     }
   }
 }

@@ -48,8 +48,8 @@ function compareGate(g: number, a: RouteRecord['gates'][number], b: RouteRecord[
   assert.deepEqual([a.met, a.due, a.verdictOf(false)], [b.met, b.due, b.verdictOf(false)], about)
   assert.deepEqual(a.comparisons.map((c) => c.result().has), b.comparisons.map((c) => c.result().has), about)
   a.comparisons.forEach((c, k) => assert.closeTo(c.result().holds, b.comparisons[k]!.result().holds, 1e-9, about))
-  assert.equal(a.medianStop(a.opened, a.openedWeight), b.medianStop(b.opened, b.openedWeight), about)
-  assert.equal(a.medianStop(a.ready, a.readyWeight), b.medianStop(b.ready, b.readyWeight), about)
+  assert.equal(a.medianStop(a.opened), b.medianStop(b.opened), about)
+  assert.equal(a.medianStop(a.ready), b.medianStop(b.ready), about)
 }
 
 /** Holds all that was told against following every branch; how many gates that were. */
