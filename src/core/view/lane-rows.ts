@@ -29,11 +29,19 @@ interface LaneRow {
 
 /** The outline of these rows; the same lane rows again where they are as the ones before. */
 export function outlineOf(rows: readonly SheetRow[], before?: Outline): Outline {
-  return { rows, lanes: before && isDrawnAlike(rows, before) ? before.lanes : laneRows(rows.map(laneRow)) }
+  return { rows, lanes: before && isDrawnAlike(rows, before) ? before.lanes : laneRows(rows) }
 }
 
-function laneRows(rows: readonly LaneRow[]): LaneRows {
-  return { stops: Int32Array.from(rows, ({ stop }) => stop), kinds: Uint8Array.from(rows, ({ kind }) => kind), keys: rows.map(({ key }) => key) }
+/** In one loop: going through tens of thousands of rows column by column takes ten times as long. */
+function laneRows(rows: readonly SheetRow[]): LaneRows {
+  const [stops, kinds, keys] = [new Int32Array(rows.length), new Uint8Array(rows.length), new Array<string>(rows.length)]
+  for (let i = 0; i < rows.length; i++) {
+    const row = laneRow(rows[i]!)
+    stops[i] = row.stop
+    kinds[i] = row.kind
+    keys[i] = row.key
+  }
+  return { stops, kinds, keys }
 }
 
 function isDrawnAlike(rows: readonly SheetRow[], before: Outline): boolean {
