@@ -25,6 +25,18 @@ export class Histogram {
     } else this.spread().add(value, weight)
   }
 
+  /** Whether it holds one value, of this weight. */
+  isOnly(value: number, weight: number): boolean {
+    return !this.many && value === this.value && weight === this.weight
+  }
+
+  /** Whether both tell the same; of those that are neither settled nor of one value that is not looked at. */
+  isAs(other: Histogram): boolean {
+    if (this === other) return true
+    if (this.many && other.many) return this.many.isSettledAs(other.many)
+    return !this.many && other.isOnly(this.value, this.weight)
+  }
+
   /** Adds every number of a column, or of those marked in `who`, each with the same weight that is not 0. */
   addColumn(values: Float64Array, weight: number, who?: Uint8Array): void {
     this.spread().addColumn(values, weight, who)

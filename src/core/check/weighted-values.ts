@@ -1,3 +1,4 @@
+import { sameList } from '../plan/same-list.ts'
 import { whereReached } from './quantiles.ts'
 import type { Quantiles } from './result.ts'
 
@@ -174,6 +175,11 @@ export class WeightedValues {
     this.settled ??= this.at([0.05, 0.5, 0.95])
     this.weights = null
     this.dense = this.room(0)
+  }
+
+  /** Whether both keep the same quantiles, and no more. */
+  isSettledAs({ settled, least, most }: WeightedValues): boolean {
+    return this.settled !== null && settled !== null && this.least === least && this.most === most && sameList(this.settled, settled)
   }
 
   get isEmpty(): boolean {

@@ -35,13 +35,13 @@ export class FlockWriter {
   }
 
   met(g: number, stop: number, due: number): void {
-    if (this.itinerary.targets.gates[g]) this.record.gates[g]!.noteMet(stop, due)
+    if (this.itinerary.targets.gates[g]) this.record.toNote(g).noteMet(stop, due)
   }
 
   /** A gate's due moment has come for those marked in `who`; `success`: 1 where it is open or could be opened. */
   due(g: number, who: Marks, success: Marks): void {
     if (!this.itinerary.targets.gates[g]) return
-    const record = this.record.gates[g]!
+    const record = this.record.toNote(g)
     let [succeed, fail] = [0, 0]
     for (let i = 0; i < who.length; i++) {
       if (!who[i]) continue
@@ -59,20 +59,20 @@ export class FlockWriter {
   }
 
   opened(g: number, who: number, stop: number): void {
-    if (this.itinerary.targets.gates[g] && who > 0) this.record.gates[g]!.noteOpened(stop, who * this.share)
+    if (this.itinerary.targets.gates[g] && who > 0) this.record.toNote(g).noteOpened(stop, who * this.share)
   }
 
   ready(g: number, who: number, stop: number): void {
-    this.record.gates[g]!.noteReady(stop, who * this.share)
+    this.record.toNote(g).noteReady(stop, who * this.share)
   }
 
   left(stop: number): void {
-    const { tallies, levels, positions } = this.record.stops[stop]!
-    const { flock, itinerary, share } = this
-    for (const t of itinerary.targets.tallies) tallies[t]!.addColumn(this.reader.amounts(t)(), share)
-    for (const c of itinerary.targets.characters) {
-      levels[c]!.addColumn(flock.level[c]!, share)
-      positions[c]!.addColumn(this.positions(c), share)
+    const { flock, itinerary: { targets }, record, share } = this
+    const { tallies, levels, positions } = record.stops[stop]!
+    for (const t of targets.tallies) tallies.at(t).addColumn(this.reader.amounts(t)(), share)
+    for (const c of targets.characters) {
+      levels.at(c).addColumn(flock.level[c]!, share)
+      positions.at(c).addColumn(this.positions(c), share)
     }
   }
 

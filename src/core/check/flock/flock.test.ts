@@ -65,11 +65,11 @@ const rounded = (n: number) => Math.round(n * 1e9) / 1e9
 
 function said(record: RouteRecord) {
   return {
-    gates: record.gates.map(({ met, due, success, everOpen, everClosed, opened, ready, comparisons }) => ({
+    gates: [...record.gates.keys()].map((g) => record.gate(g)).map(({ met, due, success, everOpen, everClosed, opened, ready, comparisons }) => ({
       met, due, everOpen, everClosed, opened: opened.quantiles(), ready: ready.quantiles(), weights: [success, opened.total, ready.total].map(rounded),
       comparisons: comparisons.map((comparison) => comparison.result()).map((result) => ({ ...result, holds: rounded(result.holds) })),
     })),
-    stops: record.stops.map(({ tallies, levels, positions }) => [tallies, levels, positions].map((all) => all.map((one) => one.quantiles()))),
+    stops: record.stops.map(({ tallies, levels, positions }) => [[tallies, record.game.tallies], [levels, record.game.characters], [positions, record.game.characters]] as const).map((parts) => parts.map(([of, items]) => items.map((_, i) => of.at(i).quantiles()))),
   }
 }
 

@@ -162,6 +162,10 @@ export class ComparisonRecord {
     this.everFailed ||= everFailed
   }
 
+  isAs({ reader, has, need, holds, everFailed }: ComparisonRecord): boolean {
+    return this.reader === reader && this.holds === holds && this.everFailed === everFailed && this.has.isAs(has) && (this.need === need || (this.need !== null && need !== null && this.need.isAs(need)))
+  }
+
   lowSide(): LowSide[] {
     const { reads } = this.reader
     const has = this.has.quantiles()

@@ -81,6 +81,15 @@ export class GateRecord {
     return (this.everOpen || this.everClosed ? noted.due : 0) | (this.opened.isEmpty ? 0 : noted.opened) | (this.ready.isEmpty ? 0 : noted.ready)
   }
 
+  /** Whether both tell the same. */
+  isAs({ met, due, success, everOpen, everClosed, exact, opened, ready, comparisons }: GateRecord): boolean {
+    return (
+      this.met === met && this.due === due && this.success === success && this.everOpen === everOpen && this.everClosed === everClosed && this.exact === exact &&
+      this.opened.isAs(opened) && this.ready.isAs(ready) &&
+      this.comparisons.length === comparisons.length && this.comparisons.every((comparison, i) => comparison.isAs(comparisons[i]!))
+    )
+  }
+
   /** Whether a walk that goes one way noted no more than so much (`noted`) of the gate, which was met by then or not. `neededAt`: the stop at which it is in the way, or null. */
   isAsOf(isMet: boolean, notes: number, neededAt: number | null): boolean {
     return (this.met !== null) === isMet && this.notes === (notes & everything) && (isMet || this.due === neededAt)
@@ -102,13 +111,6 @@ export class GateRecord {
       notes & noted.opened && { opened },
       notes & noted.ready && { ready },
     )
-  }
-
-  /** A new record of the gate, with nothing gathered. */
-  anew(game: Game, gate: GameGate): GateRecord {
-    const record = new GateRecord(game, gate)
-    record.due = this.due
-    return record
   }
 
   /** The median stop of a moment that may never come; null: never. */

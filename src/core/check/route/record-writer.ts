@@ -43,13 +43,13 @@ export class RecordWriter implements Watcher {
   }
 
   left({ state, weight }: Branch, stop: number): void {
-    const { targets } = this.itinerary
-    const { tallies, levels, positions } = this.record.stops[stop]!
+    const { itinerary: { targets }, record } = this
     const share = weight * this.share
-    for (const t of targets.tallies) tallies[t]!.add(fromUnits(state.tallies[t]!), share)
+    const { tallies, levels, positions } = record.stops[stop]!
+    for (const t of targets.tallies) tallies.add(t, fromUnits(state.tallies[t]!), share)
     for (const c of targets.characters) {
-      levels[c]!.add(state.level[c]!, share)
-      positions[c]!.add(drawnPosition(this.record.game, state, c), share)
+      levels.add(c, state.level[c]!, share)
+      positions.add(c, drawnPosition(record.game, state, c), share)
     }
   }
 }

@@ -1,8 +1,8 @@
 import type { Game, GameGate, GameRoute } from '../../rules/game.ts'
-import { Histogram } from '../histogram.ts'
 import type { HistogramData } from '../weighted-values.ts'
 import { GateRecord, type GateData } from './gate-record.ts'
 import type { Itinerary } from './itinerary.ts'
+import { Leaving } from './leaving.ts'
 import type { Milestone } from './milestone.ts'
 import type { Targets } from './portion.ts'
 
@@ -22,66 +22,74 @@ interface StopData {
   positions: HistogramData[]
 }
 
-interface StopRecord {
-  tallies: Histogram[]
-  levels: Histogram[]
-  positions: Histogram[]
-}
+type StopRecord = Record<'tallies' | 'levels' | 'positions', Leaving>
 
 /** What of an earlier record of the same route stands as it is. */
 export interface KeptRecord {
   record: RouteRecord
   targets: Targets
-  /** What of it, on which no chance falls, stands as it is up to a milestone. */
-  upTo: { milestone: Milestone; targets: Targets } | null
+  /** What of it is walked on which no chance falls: up to the milestone, if there is one, it stands as it is. */
+  certain: Targets
+  milestone: Milestone | null
 }
 
-/** Gathers a walk's gates and stops; many walks can be gathered in one, each with its share of the weight. */
+/**
+ * Gathers a walk's gates and stops; many walks can be gathered in one, each with its share of the weight. Where it goes on from an earlier
+ * record, what comes out as it was there is the very same object: most of what an edit has walked again does.
+ */
 export class RouteRecord {
-  readonly gates: GateRecord[]
+  /** Absent: nothing is noted of it yet. */
+  readonly gates: (GateRecord | undefined)[]
   readonly stops: StopRecord[]
-  /** By gate: 1 where its record is that of a walk before, which this one has not come to add to. */
-  private readonly lent: Uint8Array
+  private before: RouteRecord | null
 
   constructor(
     readonly game: Game,
     route: GameRoute,
-    neededAt: Int32Array,
+    private readonly neededAt: Int32Array,
     kept: KeptRecord | null = null,
     /** Whether each walk that is gathered weighs 1, and there are no more than `mostCounted`. */
-    counts = false,
+    private readonly counts = false,
   ) {
-    this.lent = new Uint8Array(game.gates.length)
-    this.gates = game.gates.map((gate, g) => {
-      const due = neededAt[g] === -1 ? null : neededAt[g]!
-      const known = kept && gateKept(kept, g, game, gate, due)
-      if (known) {
-        this.lent[g] = known === kept.record.gates[g] ? 1 : 0
-        return known
-      }
-      const record = new GateRecord(game, gate, counts)
-      record.due = due
-      return record
-    })
+    this.before = kept?.record ?? null
+    this.gates = game.gates.map((gate, g) => (kept ? gateKept(kept, g, game, gate, this.neededOn(g)) : undefined))
     this.stops = route.stops.map((_, stop) => {
-      const before = kept?.record.stops[stop]
-      const upTo = kept?.upTo && stop < kept.upTo.milestone.stop ? kept.upTo.targets : null
-      const stands = (kind: 'tallies' | 'characters', i: number) => kept?.targets[kind].has(i) || upTo?.[kind].has(i)
-      return {
-        tallies: game.tallies.map((_, t) => (stands('tallies', t) ? before!.tallies[t]! : new Histogram(1, counts))),
-        levels: game.characters.map((_, c) => (stands('characters', c) ? before!.levels[c]! : new Histogram(1, counts))),
-        positions: game.characters.map((_, c) => (stands('characters', c) ? before!.positions[c]! : new Histogram(positionParts, counts))),
-      }
+      const isPassed = stop < (kept?.milestone?.stop ?? 0)
+      const leaving = (part: keyof StopRecord, kind: 'tallies' | 'characters', parts = 1) =>
+        kept?.record.stops[stop]![part].next((i) => kept.targets[kind].has(i) || (isPassed && kept.certain[kind].has(i))) ?? new Leaving(game[kind].map(() => undefined), parts, counts)
+      return { tallies: leaving('tallies', 'tallies'), levels: leaving('levels', 'characters'), positions: leaving('positions', 'characters', positionParts) }
     })
   }
 
-  /** The record of a gate, to note more in. */
+  /** The stop on whose leaving a gate is in the way, or null. */
+  private neededOn(g: number): number | null {
+    return this.neededAt[g] === -1 ? null : this.neededAt[g]!
+  }
+
+  gate(g: number): GateRecord {
+    return (this.gates[g] ??= this.freshGate(g))
+  }
+
+  private freshGate(g: number): GateRecord {
+    const record = new GateRecord(this.game, this.game.gates[g]!, this.counts)
+    record.due = this.neededOn(g)
+    return record
+  }
+
+  /** The record of a gate, to note more in: one that is of the walk before is copied first. */
   toNote(g: number): GateRecord {
-    if (this.lent[g]) {
-      this.gates[g] = this.gates[g]!.copy(this.game, this.game.gates[g]!)
-      this.lent[g] = 0
+    const record = this.gate(g)
+    return record === this.before?.gates[g] ? (this.gates[g] = record.copy(this.game, this.game.gates[g]!)) : record
+  }
+
+  /** Nothing more is gathered: what came out as it was before is what was there. Of stops no more than the quantiles is kept. */
+  close(): void {
+    for (let g = 0; g < this.gates.length; g++) {
+      const [record, was] = [this.gate(g), this.before?.gates[g]]
+      if (was && was !== record && record.isAs(was)) this.gates[g] = was
     }
-    return this.gates[g]!
+    for (const { tallies, levels, positions } of this.stops) for (const part of [tallies, levels, positions]) part.close()
+    this.before = null
   }
 
   /** What was gathered of a portion; this record is of no use any more once that has been gone through. */
@@ -90,17 +98,18 @@ export class RouteRecord {
   }
 
   private *gatesOf({ gates }: Itinerary['targets']): Generator<[gate: number, data: GateData]> {
-    for (const [g, record] of this.gates.entries()) {
+    for (let g = 0; g < this.gates.length; g++) {
       if (!gates[g]) continue
-      yield [g, record.data()]
-      this.gates[g] = record.anew(this.game, this.game.gates[g]!)
+      yield [g, this.gate(g).data()]
+      this.gates[g] = undefined
     }
   }
 
   private *stopsOf({ tallies, characters }: Itinerary['targets']): Generator<StopData> {
-    for (const stop of this.stops) {
-      yield { tallies: tallies.map((t) => stop.tallies[t]!.data()), levels: characters.map((c) => stop.levels[c]!.data()), positions: characters.map((c) => stop.positions[c]!.data()) }
-      for (const list of [stop.tallies, stop.levels, stop.positions]) list.length = 0
+    for (const { tallies: left, levels, positions } of this.stops) {
+      yield { tallies: tallies.map((t) => left.at(t).data()), levels: characters.map((c) => levels.at(c).data()), positions: characters.map((c) => positions.at(c).data()) }
+      for (const t of tallies) left.clear(t)
+      for (const c of characters) [levels, positions].forEach((part) => part.clear(c))
     }
   }
 
@@ -113,54 +122,44 @@ export class RouteRecord {
   /** Adds what was gathered of the same portion in several parts, a share of each weight. Of stops the quantiles alone are kept. */
   absorb(itinerary: Itinerary, parts: readonly Gathered[], share: number): void {
     const { tallies, characters } = itinerary.targets
-    for (const { gates } of parts) for (const [g, gate] of gates) this.gates[g]!.absorb(gate, share)
+    for (const { gates } of parts) for (const [g, gate] of gates) this.toNote(g).absorb(gate, share)
     const stopsOf = parts.map(({ stops }) => stops[Symbol.iterator]())
     this.stops.forEach((stop, i) => {
       for (const stops of stopsOf) {
         const from = stops.next().value as StopData
-        tallies.forEach((t, k) => stop.tallies[t]!.absorb(from.tallies[k]!, share))
+        tallies.forEach((t, k) => stop.tallies.at(t).absorb(from.tallies[k]!, share))
         characters.forEach((c, k) => {
-          stop.levels[c]!.absorb(from.levels[k]!, share)
-          stop.positions[c]!.absorb(from.positions[k]!, share)
+          stop.levels.at(c).absorb(from.levels[k]!, share)
+          stop.positions.at(c).absorb(from.positions[k]!, share)
         })
       }
       this.settle(i, itinerary.targets)
     })
   }
 
-  /** Keeps of what was gathered on leaving a stop no more than its quantiles; of a portion, or of all. */
-  settle(stop: number, portion?: Itinerary['targets']): void {
+  /** Keeps of what was gathered of a portion on leaving a stop no more than its quantiles. */
+  settle(stop: number, portion: Itinerary['targets']): void {
     const { tallies, levels, positions } = this.stops[stop]!
-    const [byTally, byCharacter] = [portion?.tallies ?? tallies.keys(), portion?.characters ?? levels.keys()]
-    for (const t of byTally) tallies[t]!.settle()
-    for (const c of byCharacter) {
-      levels[c]!.settle()
-      positions[c]!.settle()
-    }
+    for (const t of portion.tallies) tallies.settle(t)
+    for (const c of portion.characters) [levels, positions].forEach((part) => part.settle(c))
   }
 
   /** Forgets what was gathered of some gates, and at the first stops of tallies and characters, to gather it anew. */
-  clear({ gates, tallies, characters }: Targets, stops: number): void {
-    for (const g of gates) {
-      this.gates[g] = this.gates[g]!.anew(this.game, this.game.gates[g]!)
-      this.lent[g] = 0
-    }
-    for (const stop of this.stops.slice(0, stops)) {
-      for (const t of tallies) stop.tallies[t] = new Histogram()
-      for (const c of characters) {
-        stop.levels[c] = new Histogram()
-        stop.positions[c] = new Histogram(positionParts)
-      }
+  clear(portion: Targets, stops: number): void {
+    for (const g of portion.gates) this.gates[g] = undefined
+    for (const { tallies, levels, positions } of this.stops.slice(0, stops)) {
+      for (const t of portion.tallies) tallies.clear(t)
+      for (const c of portion.characters) [levels, positions].forEach((part) => part.clear(c))
     }
   }
 }
 
 /** The record of a gate as far as it stands; undefined: nothing of it does. */
-function gateKept({ record, targets, upTo }: KeptRecord, g: number, game: Game, gate: GameGate, neededAt: number | null): GateRecord | undefined {
+function gateKept({ record, targets, certain, milestone }: KeptRecord, g: number, game: Game, gate: GameGate, neededAt: number | null): GateRecord | undefined {
   const before = record.gates[g]
   if (targets.gates.has(g)) return before
-  if (!before || !upTo?.targets.gates.has(g)) return undefined
-  const { metAt, branch: { notes } } = upTo.milestone
+  if (!before || !milestone || !certain.gates.has(g)) return undefined
+  const { metAt, branch: { notes } } = milestone
   const [isMet, so] = [(metAt[g] ?? -1) >= 0, notes[g] ?? 0]
   return before.isAsOf(isMet, so, neededAt) ? before : before.asOf(isMet, so, game, gate, neededAt)
 }

@@ -124,7 +124,7 @@ export class RouteCheck {
       this.milestones = this.milestonesKnown(before)
     }
     const milestone = this.milestones.at(-1)
-    this.record = new RouteRecord(game, route, this.schedule.neededAt, before && { record: before.check.record, targets: before.targets, upTo: milestone ? { milestone, targets: before.certain } : null })
+    this.record = new RouteRecord(game, route, this.schedule.neededAt, before && { record: before.check.record, targets: before.targets, certain: before.certain, milestone: milestone ?? null })
     this.results = new RouteResults(game, route, this.record, options)
   }
 
@@ -135,10 +135,10 @@ export class RouteCheck {
     if (this.isDrawn) this.beginAnew(portions[0]!)
     const middle = yield* telling(1, this.wholeMiddleInSteps(portions[0]!, watchersFrom))
     this.noteOpenings(portions[0]!, middle)
+    this.record.close()
     this.results.tell(middle, this.before?.check.results ?? null)
     // A check is kept, but not all those before it, nor all that it rests on.
     this.before = null
-    this.route.stops.forEach((_, stop) => this.record.settle(stop))
     return { profile: this.profile.id, stops: this.results.stops, gates: this.results.gatesThere }
   }
 
@@ -245,12 +245,13 @@ export class RouteCheck {
   gatesAgain(gates: ReadonlySet<number>, bearing: readonly number[]): GateResult[] | null {
     const { game, route, profile, before } = this
     const [certain, ...random] = portionsOf(game, profile, gates)
-    if (![...gates].every((g) => before!.check.record.gates[g]!.exact) || this.tellOnStrands(random).gates.size > 0) return null
+    if (![...gates].every((g) => before!.check.record.gate(g).exact) || this.tellOnStrands(random).gates.size > 0) return null
     // What comes after they are due bears on them no more; of those that rest on no chance it is not known yet when that is.
-    const until = certain!.targets.gates.size ? undefined : Math.max(...[...gates].map((g) => this.record.gates[g]!.due ?? route.stops.length - 1))
+    const until = certain!.targets.gates.size ? undefined : Math.max(...[...gates].map((g) => this.record.gate(g).due ?? route.stops.length - 1))
     const middle = this.walkMiddle(certain!, (g) => gates.has(g), [], { itinerary: itineraryOf(game, route, random.length ? { ...united([certain!, ...random]), until } : certain!) })
     this.noteOpenings(certain!, middle)
     if (!bearing.every((g) => this.openings.get(g) !== null && this.openings.get(g) === before!.check.openings.get(g))) return null
+    this.record.close()
     this.results.tellOf(gates, middle, before!.check.results)
     this.drawn = before!.check.drawn
     this.middle = before!.check.middle
@@ -262,7 +263,7 @@ export class RouteCheck {
     const portion = portionOfGate(this.game, g)
     const untold = this.tellOnStrands([portion])
     if (untold.gates.has(g) && !this.walkEveryBranch(portion)) finished(this.walkSamples(portion))
-    return this.record.gates[g]!.verdictOf(false)
+    return this.record.gate(g).verdictOf(false)
   }
 
   verdictsOf(gates: ReadonlySet<number>): Map<number, Verdict> {
@@ -279,7 +280,7 @@ export class RouteCheck {
 
   isOpenAtExtremes(g: number): boolean {
     this.walkExtremes(itineraryOf(this.game, this.route, portionOfGate(this.game, g)))
-    return this.record.gates[g]!.verdictOf(false) === 'clear'
+    return this.record.gate(g).verdictOf(false) === 'clear'
   }
 
   private noteOpenings(certain: Portion, { openings }: MiddleRecord): void {
@@ -323,7 +324,7 @@ export class RouteCheck {
     const { walks, beside } = this.options
     const itinerary = itineraryOf(this.game, this.route, portion)
     const { targets, until = itinerary.stops - 1 } = portion
-    for (const g of targets.gates) this.record.gates[g]!.exact = false
+    for (const g of targets.gates) this.record.toNote(g).exact = false
     const own = beside ? Math.ceil(walks / 2) : walks
     const others = own < walks ? beside!({ ...targets, until, first: own, count: walks - own }) : null
     const parts: Gathered[] = [(yield* this.draw(itinerary, 0, own)).handOver(itinerary)]
@@ -362,7 +363,7 @@ export class RouteCheck {
 
   /** Where further units are looked for: as the middle walk has it, or from what one player in twenty has at most. */
   furtherFrom(g: number): FurtherFrom | null {
-    const record = this.record.gates[g]!
+    const record = this.record.gate(g)
     if (record.verdictOf(true) === 'short') return { low: [] }
     return record.verdictOf(true) === 'depends' ? { low: record.lowSides() } : null
   }

@@ -1,4 +1,3 @@
-import { sameList } from '../../plan/same-list.ts'
 import type { Game, GameRoute } from '../../rules/game.ts'
 import type { GateResult, Quantiles, StopRef, StopResult } from '../result.ts'
 import { tidy } from './comparison-record.ts'
@@ -27,7 +26,7 @@ export class RouteResults {
   tell(middle: MiddleRecord, before: RouteResults | null): void {
     this.refs = before?.refs ?? []
     this.gates = this.game.gates.map((_, g) => this.gateAgain(g, middle, before) ?? this.gate(g, middle))
-    this.stops = this.route.stops.map((_, stop) => this.stopAgain(stop, middle, before) ?? this.stop(stop, middle))
+    this.stops = this.route.stops.map((_, stop) => this.stopAgain(stop, middle, before) ?? this.stop(stop, middle, before))
   }
 
   /** Tells of some gates; of all else what was told before. */
@@ -51,7 +50,7 @@ export class RouteResults {
 
   gate(g: number, middle: MiddleRecord): GateResult {
     const gate = this.game.gates[g]!
-    const record = this.record.gates[g]!
+    const record = this.record.gate(g)
     const onRoute = record.met !== null || record.due !== null
     const p = record.p
     const further = middle.further.get(g)
@@ -88,23 +87,26 @@ export class RouteResults {
     const result = before?.stops[stop]
     if (!result || result.minutes !== tidy(minutes[stop]!)) return null
     const [own, other] = [this.record.stops[stop]!, before!.record.stops[stop]!]
-    return (['tallies', 'levels', 'positions'] as const).every((part) => sameList(own[part], other[part])) ? result : null
+    return (['tallies', 'levels', 'positions'] as const).every((part) => own[part].isSame(other[part])) ? result : null
   }
 
-  private stop(stop: number, { minutes }: MiddleRecord): StopResult {
+  private stop(stop: number, { minutes }: MiddleRecord, before: RouteResults | null): StopResult {
     const { game: { tallies, characters }, record } = this
-    const left = record.stops[stop]!
-    const all = (items: readonly { id: string }[], of: readonly { quantiles(): Quantiles | null }[]) => {
+    const [told, was] = [before?.stops[stop], before?.record.stops[stop]]
+    const all = (items: readonly { id: string }[], part: 'tallies' | 'levels' | 'positions') => {
       const byId: Record<string, Quantiles> = {}
-      for (let i = 0; i < items.length; i++) byId[items[i]!.id] = of[i]!.quantiles()!
+      items.forEach(({ id }, i) => {
+        const left = record.stops[stop]![part].at(i)
+        byId[id] = (left === was?.[part].at(i) ? told?.[part][id] : null) ?? left.quantiles()!
+      })
       return byId
     }
     return {
       place: this.placeAt(stop).id,
       minutes: tidy(minutes[stop]!),
-      tallies: all(tallies, left.tallies),
-      levels: all(characters, left.levels),
-      positions: all(characters, left.positions),
+      tallies: all(tallies, 'tallies'),
+      levels: all(characters, 'levels'),
+      positions: all(characters, 'positions'),
     }
   }
 }

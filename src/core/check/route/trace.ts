@@ -97,7 +97,8 @@ export class Tracer implements Watcher {
     this.entries = new Float64Array(stops * this.width)
     this.exits = new Float64Array(stops * this.width)
     this.itemsFrom = new Int32Array(stops + 1)
-    this.items = new Float64Array(256 * this.width)
+    // Most items come once; what is too much is cut off in the end.
+    this.items = new Float64Array((256 + game.sources.length + game.gates.length) * this.width)
     this.sourceItems = new Int32Array(game.sources.length).fill(-1)
     this.gateItems = new Int32Array(game.gates.length).fill(-1)
     const [t, c] = [game.tallies.length, game.characters.length]
@@ -112,8 +113,7 @@ export class Tracer implements Watcher {
     this.exits.set(trace.left.subarray(0, stop * this.width))
     this.itemsFrom.set(trace.itemsFrom.subarray(0, stop + 1))
     this.keys = trace.keys.slice(0, item)
-    // The walk will be about as long as the one before.
-    this.items = new Float64Array(trace.items.length + 256 * this.width)
+    if (trace.items.length > this.items.length) this.items = new Float64Array(trace.items.length)
     this.items.set(trace.items.subarray(0, item * this.width))
   }
 

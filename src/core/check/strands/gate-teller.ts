@@ -88,7 +88,7 @@ export class GateTeller {
   }
 
   private noteOpened({ g, isUntold }: GateNotes, weight: number, stop: number): void {
-    if (!isUntold && weight > 0) this.record.gates[g]!.noteOpened(stop, weight)
+    if (!isUntold && weight > 0) this.record.toNote(g).noteOpened(stop, weight)
   }
 
   /** Its due moment has come for all for whom it has not come yet. */
@@ -113,7 +113,7 @@ export class GateTeller {
     }
     notes.isDueTold = true
     const { low } = this.bounds
-    const comparisons = this.record.gates[notes.g]!.comparisons
+    const comparisons = this.record.toNote(notes.g).comparisons
     const tell = (weight: number) => {
       const opens = outcome === 'yes' || (outcome === 'maybe' && hasWhatItAsks(this.game, low, notes.g))
       if (opens) this.succeed(notes.g, weight, true)
@@ -154,12 +154,12 @@ export class GateTeller {
   }
 
   private succeed(g: number, weight: number, isAnybody: boolean): void {
-    this.record.gates[g]!.success += weight
-    this.record.gates[g]!.everOpen ||= isAnybody
+    this.record.toNote(g).success += weight
+    this.record.toNote(g).everOpen ||= isAnybody
   }
 
   private fail(g: number, isAnybody: boolean): void {
-    this.record.gates[g]!.everClosed ||= isAnybody
+    this.record.toNote(g).everClosed ||= isAnybody
   }
 
   /** Notes, on leaving a stop, who is ready for a gate that has been met. */
@@ -184,7 +184,7 @@ export class GateTeller {
 
   private noteReady(notes: GateNotes, share: number, stop: number): void {
     if (notes.isUntold || share <= notes.ready) return
-    this.record.gates[notes.g]!.noteReady(stop, share - notes.ready)
+    this.record.toNote(notes.g).noteReady(stop, share - notes.ready)
     notes.ready = share
   }
 
@@ -269,7 +269,7 @@ export class GateTeller {
 
   private compareOne(notes: GateNotes, k: number, asked: Asked, some: Some): void {
     const { low } = this.bounds
-    const comparison = this.record.gates[notes.g]!.comparisons[k]!
+    const comparison = this.record.toNote(notes.g).comparisons[k]!
     const strands = this.strands.under(asked)
     const strand = strands?.size === 1 ? [...strands][0]! : null
     const tell = (weight: number) => comparison.add(low, weight)

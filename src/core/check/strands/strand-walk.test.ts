@@ -10,6 +10,7 @@ import { TooManyBranches } from '../route/branch-walk.ts'
 import { itineraryOf } from '../route/itinerary.ts'
 import { united, type Portion } from '../route/portion.ts'
 import { portionsOf } from '../route/portions.ts'
+import type { GateRecord } from '../route/gate-record.ts'
 import { RecordWriter } from '../route/record-writer.ts'
 import { RouteRecord } from '../route/record.ts'
 import { scheduleOf } from '../route/schedule.ts'
@@ -42,7 +43,7 @@ function onStrands(records: Records, r: number, p: number, effort = Infinity) {
   return { game, portion, record, untold, branchByBranch }
 }
 
-function compareGate(g: number, a: RouteRecord['gates'][number], b: RouteRecord['gates'][number]): void {
+function compareGate(g: number, a: GateRecord, b: GateRecord): void {
   const about = `gate ${g}`
   assert.closeTo(a.p, b.p, 1e-9, about)
   assert.deepEqual([a.met, a.due, a.verdictOf(false)], [b.met, b.due, b.verdictOf(false)], about)
@@ -55,13 +56,13 @@ function compareGate(g: number, a: RouteRecord['gates'][number], b: RouteRecord[
 /** Holds all that was told against following every branch; how many gates that were. */
 function compare({ portion, record, untold }: Walked, every: RouteRecord): number {
   const told = [...portion.targets.gates].filter((g) => !untold.gates.has(g))
-  for (const g of told) compareGate(g, record.gates[g]!, every.gates[g]!)
+  for (const g of told) compareGate(g, record.gate(g), every.gate(g))
   record.stops.forEach((stop, i) => {
     const isTold = (list: Set<number>) => (k: number) => i > untold.until || !list.has(k)
     const other = every.stops[i]!
-    for (const t of [...portion.targets.tallies].filter(isTold(untold.tallies))) assert.deepEqual(stop.tallies[t]!.quantiles(), other.tallies[t]!.quantiles(), `stop ${i}, tally ${t}`)
+    for (const t of [...portion.targets.tallies].filter(isTold(untold.tallies))) assert.deepEqual(stop.tallies.at(t).quantiles(), other.tallies.at(t).quantiles(), `stop ${i}, tally ${t}`)
     for (const c of [...portion.targets.characters].filter(isTold(untold.characters))) {
-      assert.deepEqual([stop.levels[c]!.quantiles(), stop.positions[c]!.quantiles()], [other.levels[c]!.quantiles(), other.positions[c]!.quantiles()], `stop ${i}, character ${c}`)
+      assert.deepEqual([stop.levels.at(c).quantiles(), stop.positions.at(c).quantiles()], [other.levels.at(c).quantiles(), other.positions.at(c).quantiles()], `stop ${i}, character ${c}`)
     }
   })
   return told.length
@@ -163,7 +164,7 @@ describe('strands', () => {
   it('need no branches for what everybody can pay for', () => {
     const plenty = onStrands(planOf([[side(3, 60), shop('level >= 1', 2)], [shop('level >= 1', 2)], []], ['p0', 'p1', 'p2'], 4), 0, 0)!
     assert.deepEqual([...plenty.untold.gates, ...plenty.untold.tallies], [])
-    const stamps = plenty.record.stops[2]!.tallies[1]!.quantiles()!
+    const stamps = plenty.record.stops[2]!.tallies.at(1).quantiles()!
     assert.deepEqual([stamps.min, stamps.median, stamps.max], [0, 24, 60])
   })
 
@@ -171,7 +172,7 @@ describe('strands', () => {
     const scarce = onStrands(planOf([[side(3, 60), shop('level >= 1', 2)], [shop('level >= 1', 2)], []], ['p0', 'p1', 'p2'], 3), 0, 0)!
     assert.deepEqual([...scarce.untold.gates], [1])
     assert.deepEqual([...scarce.untold.tallies], [1])
-    assert.closeTo(scarce.record.gates[0]!.p, 1, 1e-12)
+    assert.closeTo(scarce.record.gate(0).p, 1, 1e-12)
   })
 
   it('tell of what levels give while some have reached them, with the units that bring both', () => {
@@ -179,7 +180,7 @@ describe('strands', () => {
     const rewarded = onStrands(planOf([[side(20, 4)], [side(1, 1), shop('stamps >= 5', 0)], []], ['p0', 'p1', 'p2'], 0, [{ level: 3, min: 2, more: 0 }]), 0, 0)!
     assert.deepEqual([...rewarded.untold.gates, ...rewarded.untold.tallies], [0], 'who opens it is not told, what there is of stamps is')
     compare(rewarded, rewarded.branchByBranch())
-    const { min, q05, median, q95, max } = rewarded.record.stops[0]!.tallies[1]!.quantiles()!
+    const { min, q05, median, q95, max } = rewarded.record.stops[0]!.tallies.at(1).quantiles()!
     assert.deepEqual([min, q05, median, q95, max], [0, 0, 2, 5, 6])
   })
 
@@ -187,7 +188,7 @@ describe('strands', () => {
     // 120 units of 1 and a stamp each, and eight more stamps for who has 50: most take 40 to 56.
     const many = onStrands(planOf([[side(1, 120)], [shop('stamps >= 1', 0)], []], ['p0', 'p1', 'p2'], 0, [{ level: 3, min: 8, more: 0 }]), 0, 0)!
     assert.deepEqual([...many.untold.tallies], [])
-    const { min, q05, median, q95, max } = many.record.stops[0]!.tallies[1]!.quantiles()!
+    const { min, q05, median, q95, max } = many.record.stops[0]!.tallies.at(1).quantiles()!
     assert.deepEqual([min, q05, median, q95, max], [0, 39, 48, 65, 128])
   })
 

@@ -256,7 +256,7 @@ class StrandWalk {
     this.met.set(g, notes)
     this.toCome -= 1
     this.open.push(notes)
-    record.gates[g]!.noteMet(this.stop, due)
+    record.toNote(g).noteMet(this.stop, due)
     if (!late && gate.due === 'meeting') this.teller.due(notes, this.teller.outcome(g))
     return notes
   }
@@ -304,7 +304,7 @@ class StrandWalk {
     const { low, high } = this.bounds
     const strand = this.strands.amountOf(t)
     if (!strand && !this.bounds.isSame(t)) return false
-    const amounts = this.o.record.stops[this.stop]!.tallies[t]!
+    const amounts = this.o.record.stops[this.stop]!.tallies.at(t)
     const read = () => fromUnits(low.tallies[t]!)
     if (strand instanceof SumStrand) amounts.settleAt(strand.quantilesOf(low, low.tallies[t]!, high.tallies[t]!, read))
     else if (strand) strand.each(low, this.bounds.endsOf(t), (weight) => amounts.add(read(), weight))
@@ -315,8 +315,8 @@ class StrandWalk {
   private leaveCharacter(c: number): boolean {
     const { low, high } = this.bounds
     const strand = this.strands.levelOf(c)
-    const stop = this.o.record.stops[this.stop]!
-    for (const [written, read] of [[stop.levels[c]!, () => low.level[c]!], [stop.positions[c]!, () => drawnPosition(this.o.game, low, c)]] as const) {
+    const { levels, positions } = this.o.record.stops[this.stop]!
+    for (const [written, read] of [[levels.at(c), () => low.level[c]!], [positions.at(c), () => drawnPosition(this.o.game, low, c)]] as const) {
       if (this.bounds.isLevelSame(c)) written.add(read(), 1)
       else if (strand instanceof SumStrand) written.settleAt(strand.quantilesOf(low, low.tallies[strand.tally]!, high.tallies[strand.tally]!, read))
       else if (strand) strand.each(low, (weight) => written.add(read(), weight))
