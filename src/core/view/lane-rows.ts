@@ -82,17 +82,18 @@ export function itemsOfRows(rows: LaneRows, { keys, itemsFrom }: Items): Int32Ar
 
 function numbersOf({ stops, kinds, keys: ofRows }: LaneRows, { keys, itemsFrom }: Items): Int32Array {
   const numbers = new Int32Array(ofRows.length).fill(-1)
-  let current = -1
-  let here = new Map<string, number>()
-  for (let i = 0; i < ofRows.length; i++) {
-    const stop = stops[i]!
-    if (stop < 0 || kinds[i] !== rowKinds.item) continue
-    if (stop !== current) {
-      current = stop
-      here = new Map()
-      for (let item = itemsFrom[stop]!; item < itemsFrom[stop + 1]!; item++) here.set(keys[item]!, item)
-    }
-    numbers[i] = here.get(ofRows[i]!) ?? -1
+  for (let from = 0, to = 0; from < ofRows.length; from = to) {
+    const stop = stops[from]!
+    while (to < ofRows.length && stops[to] === stop) to++
+    if (stop < 0) continue
+    const end = itemsFrom[stop + 1]!
+    let next = itemsFrom[stop]!
+    // Items mostly come in the order of the rows, and then need not be looked up.
+    for (let row = from; row < to; row++) if (next < end && keys[next] === ofRows[row] && kinds[row] === rowKinds.item) numbers[row] = next++
+    if (next === end) continue
+    const here = new Map<string, number>()
+    for (let item = itemsFrom[stop]!; item < end; item++) here.set(keys[item]!, item)
+    for (let row = from; row < to; row++) if (kinds[row] === rowKinds.item) numbers[row] = here.get(ofRows[row]!) ?? -1
   }
   return numbers
 }

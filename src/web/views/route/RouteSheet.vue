@@ -167,11 +167,10 @@ function removeChosen(): void {
 function moveActive(by: 1 | -1): void {
   const row = activeRow.value
   if (!row) return
-  const { id } = row
   if (chosenItems.value.length > 1) return commitDiff(moveRows(props.records, rows.value, chosenRows.value, by))
   commitDiff(moveRow(props.records, rows.value, row, by, check.routeKey))
   void nextTick(() => {
-    const index = rows.value.findIndex((other) => other.id === id || (row.type === 'place' && other.type === 'place' && other.place.key === row.place.key))
+    const index = row.type === 'place' ? rows.value.findIndex((other) => other.type === 'place' && other.place.key === row.place.key) : activeIndex.value
     if (index >= 0) activate(index)
   })
 }

@@ -124,8 +124,7 @@ export function moveRow(records: Records, rows: readonly SheetRow[], row: SheetR
   const route = routeKey === null ? undefined : records.route.get(routeKey)
   if (row.type === 'place') return route && row.stop !== null ? moveStop(records, route, row.stop, by, newKey) : null
   const item = itemOf(row)
-  const places = [...new Set(rows.flatMap((r) => (r.type === 'place' && !r.again ? [r.place.key] : [])))]
-  const spot = item && neighbourSpot(records, item, by, places)
+  const spot = item && neighbourSpot(records, item, by, placesOf(rows))
   return item && spot ? moveItem(records, item, spot) : null
 }
 
@@ -133,9 +132,15 @@ export function moveRow(records: Records, rows: readonly SheetRow[], row: SheetR
 export function moveRows(records: Records, rows: readonly SheetRow[], chosen: readonly SheetRow[], by: 1 | -1): Diff | null {
   const items = chosen.map(itemOf).filter((item) => item !== null)
   const edge = by === 1 ? items.at(-1) : items[0]
-  const places = [...new Set(rows.flatMap((r) => (r.type === 'place' && !r.again ? [r.place.key] : [])))]
-  const spot = edge && neighbourSpot(records, edge, by, places)
+  const spot = edge && neighbourSpot(records, edge, by, placesOf(rows))
   return spot && canStand(items, spot) ? moveItems(records, items, clearOf(records, items, spot)) : null
+}
+
+/** The places in the order of the sheet. */
+function placesOf(rows: readonly SheetRow[]): string[] {
+  const places = new Set<string>()
+  for (const row of rows) if (row.type === 'place' && !row.again) places.add(row.place.key)
+  return [...places]
 }
 
 /** The same spot behind the nearest item before it that is not moved itself. */
