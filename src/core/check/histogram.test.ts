@@ -95,6 +95,27 @@ describe('a distribution that is gathered', () => {
     }))
   })
 
+  it('is told as alike only where it has the same quantiles', () => {
+    const either = fc.tuple(anyAdded, fc.boolean()).map(([added, settles]) => {
+      const histogram = gathered(added)
+      if (settles) histogram.settle()
+      return histogram
+    })
+    fc.assert(fc.property(either, either, (a, b) => {
+      if (a.isAs(b)) assert.deepEqual(a.quantiles(), b.quantiles())
+      assert.isTrue(a.isAs(a))
+    }), { numRuns: 400 })
+    const [one, same] = [gathered([[3, 1]]), gathered([[3, 1]])]
+    assert.isTrue(one.isAs(same) && one.isOnly(3, 1))
+    assert.isFalse(one.isAs(gathered([[3, 0.5]])) || one.isAs(gathered([[4, 1]])) || one.isAs(gathered([])))
+    same.add(4, 0)
+    assert.isFalse(same.isAs(one) || one.isAs(same) || same.isOnly(3, 1))
+    const settled = [gathered([[3, 1], [9, 1]]), gathered([[3, 2], [9, 2]])]
+    assert.isFalse(settled[0]!.isAs(settled[1]!))
+    for (const histogram of settled) histogram.settle()
+    assert.isTrue(settled[0]!.isAs(settled[1]!))
+  })
+
   it('can be read as data and gathered on', () => {
     const histogram = gathered([[1, 2], [3, 1]])
     assert.deepEqual([...histogram.data().values], [1, 3])

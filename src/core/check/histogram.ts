@@ -25,9 +25,9 @@ export class Histogram {
     } else this.spread().add(value, weight)
   }
 
-  /** Whether it holds one value, of this weight. */
+  /** Whether it holds one value, of this weight; none, where that is 0. */
   isOnly(value: number, weight: number): boolean {
-    return !this.many && value === this.value && weight === this.weight
+    return !this.many && weight === this.weight && (value === this.value || weight === 0)
   }
 
   /** Whether both tell the same; of those that are neither settled nor of one value that is not looked at. */

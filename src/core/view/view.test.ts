@@ -73,6 +73,16 @@ describe('the sheet', () => {
     assert.deepEqual(folded.slice(0, 2).map((row) => row.type), ['place', 'place'])
   })
 
+  it('knows what each row did, in whatever order the items came, and which did nothing', () => {
+    const outline = outlineOf(rows).lanes
+    const numbers = (keys: string[], itemsFrom: readonly number[]) => [...itemsOfRows(outline, { keys, itemsFrom: Int32Array.from(itemsFrom) })]
+    const [round, hatch, drifts, oil] = [1, 2, 4, 5].map((row) => rows[row]!.id)
+    assert.deepEqual(numbers([round!, hatch!, drifts!, oil!], [0, 2, 4, 4]), [-1, 0, 1, -1, 2, 3, -1, -1, -1, -1, -1, -1])
+    assert.deepEqual(numbers([hatch!, round!, oil!], [0, 2, 3, 3]), [-1, 1, 0, -1, -1, 2, -1, -1, -1, -1, -1, -1])
+    // A row may have come to a stop that the trace does not know yet.
+    assert.deepEqual(numbers([round!], [0, 1]), [-1, 0, -1, -1, -1, -1, -1, -1, -1, -1, -1, -1])
+  })
+
   it('has the same rows beside a changed one', () => {
     const key = inOrder(records, 'source')[0]!.key
     const isItem = (row: SheetRow) => row.type === 'source' || row.type === 'gate'

@@ -13,6 +13,7 @@ import { anyWorld } from '../../testing/worlds.ts'
 import { finished } from '../finished.ts'
 import { keptCheckInSteps, type CheckBefore } from './kept-check.ts'
 import { checkRoute, defaultRouteOptions } from './route-check.ts'
+import { isTrouble } from '../result.ts'
 import { traceRoute } from './trace.ts'
 
 const options = { ...defaultRouteOptions, sums: false, walks: 60, effort: 0.1 }
@@ -95,6 +96,36 @@ describe('a check that is kept up with edits', () => {
 
   it('draws anew together what was drawn together, though an edit bears on one part alone', () => {
     fc.assert(staysTrue, { seed: 818037477, numRuns: 8 })
+  })
+
+  it('tells what comes out as it was by the very same results, and leaves those before as they were', () => {
+    let [same, other] = [0, 0]
+    fc.assert(fc.property(fc.oneof(anySample, anyWorld), fc.nat(1000), (records, which) => {
+      const compiled = compile(records)
+      const sources = [...records.source.values()]
+      const source = sources[which % sources.length]!
+      const diff = setFields(records, 'source', source.key, { count: source.count + 1 } as never, 'one more')
+      const again = recompile(compiled, apply(records, diff), diff.changes)!
+      const hasChance = [compiled.game.sources, compiled.game.gates].flat().some(({ yields }) => yields.some(({ min, max }) => min !== max))
+      for (const profile of compiled.game.profiles) {
+        const route = compiled.game.routes[0]!
+        const before = finished(keptCheckInSteps(compiled.game, route, profile, options, null))
+        const told = structuredClone(before.result)
+        const now = finished(keptCheckInSteps(again.compiled.game, route, profile, options, { kept: before, touched: again.touched }))
+        assert.deepEqual(before.result, told)
+        if (now.check.isDrawn) continue
+        now.result.gates.forEach((gate, g) => {
+          // What further units would do is worked out anew.
+          if (isTrouble(gate.verdict)) return
+          const was = before.result.gates[g]!
+          if (gate === was) same++
+          else other++
+          if (profile.main === 1 && profile.side === 0 && !hasChance) assert.equal(gate === was, JSON.stringify(gate) === JSON.stringify(was))
+        })
+      }
+    }), { numRuns: runs(15) })
+    assert.isAbove(same, 100)
+    assert.isAbove(other, 20)
   })
 
   it('works out alone what bears on nothing else, and comes to the same', () => {
