@@ -10,17 +10,15 @@ const page = await Page.opened()
 const { driver } = page
 
 async function shoot(name: string): Promise<void> {
+  await page.eventually(() => driver.executeScript<boolean>('return ![...document.querySelectorAll(".soft")].some((one) => one.textContent.startsWith("looking"))'), 'nothing to be looked for any more')
   // Pending animations and worker answers settle within a few frames.
   await driver.executeAsyncScript('const done = arguments[0]; setTimeout(done, 700)')
   writeFileSync(`docs/screenshots/${name}.png`, await driver.takeScreenshot(), 'base64')
 }
 
-const found = () => page.eventually(async () => !/looking/i.test(await page.text('findings')), 'the findings')
-
 async function pictures(): Promise<void> {
   await page.openPlan(server.url, 'Lamplight Post')
   await page.shows('counts', /clear/)
-  await found()
   await shoot('route')
   await (await page.find('sheet')).click()
   await page.press('n')
@@ -31,7 +29,6 @@ async function pictures(): Promise<void> {
   await page.choose('profile', 'Usual player')
   await page.shows('counts', /depend/)
   await page.eventually(async () => (await driver.findElements(By.css('path.other'))).length > 10, 'the other players')
-  await found()
   await shoot('route-dark')
   await (await page.find('everyone')).click()
   await driver.findElement(By.css('[aria-label="Light theme"]')).click()
@@ -48,7 +45,7 @@ async function pictures(): Promise<void> {
   await page.choose('finding place', 'The Old Ferry')
   await (await page.find('sheet')).click()
   await page.press('n')
-  await page.eventually(async () => (await driver.findElements(By.css('[data-test="fixes"] .apply'))).length >= 3 && !/looking/.test(await page.text('fixes')), 'the fixes')
+  await page.eventually(async () => (await driver.findElements(By.css('[data-test="fixes"] .apply'))).length >= 3, 'the fixes')
   await driver.executeScript('document.querySelector(\'[data-test="fixes"]\').scrollIntoView({ block: "start" })')
   await shoot('fix')
   await page.press(Key.ESCAPE, Key.HOME)
