@@ -81,10 +81,11 @@ export class GateRecord {
     return (this.everOpen || this.everClosed ? noted.due : 0) | (this.opened.isEmpty ? 0 : noted.opened) | (this.ready.isEmpty ? 0 : noted.ready)
   }
 
-  /** Whether both tell the same. */
+  /** Whether both tell the same; of what was drawn that is not looked at, for it hangs on how many walks were. */
   isAs({ met, due, success, everOpen, everClosed, exact, opened, ready, comparisons }: GateRecord): boolean {
     return (
-      this.met === met && this.due === due && this.success === success && this.everOpen === everOpen && this.everClosed === everClosed && this.exact === exact &&
+      this.exact && exact &&
+      this.met === met && this.due === due && this.success === success && this.everOpen === everOpen && this.everClosed === everClosed &&
       this.opened.isAs(opened) && this.ready.isAs(ready) &&
       this.comparisons.length === comparisons.length && this.comparisons.every((comparison, i) => comparison.isAs(comparisons[i]!))
     )

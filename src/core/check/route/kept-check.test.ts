@@ -73,7 +73,10 @@ describe('a check that is kept up with edits', () => {
 
   it('draws anew what was drawn with few walks, and comes to what a check with many comes to', () => {
     let drawn = 0
-    fc.assert(fc.property(fc.nat(1000).map((seed) => samplePurse({ places: 14, sources: 90, gates: 40, seed })), anyEdit, (sample, edit) => {
+    const purse = (seed: number) => samplePurse({ places: 14, sources: 90, gates: 40, seed })
+    // Of what all of few walks showed, and all of many show, the interval is another.
+    const alike: [Records, Edit] = [purse(2), { kind: 'source', which: 0, fields: { source: { takes: [{ tally: 'stamps', amount: 1 }] }, gate: { requires: 'level >= 4' } } }]
+    fc.assert(fc.property(fc.nat(1000).map(purse), anyEdit, (sample, edit) => {
       const { game } = compile(sample)
       for (const profile of game.profiles) {
         const route = game.routes[0]!
@@ -90,7 +93,7 @@ describe('a check that is kept up with edits', () => {
         const settled = finished(keptCheckInSteps(again.compiled.game, route, profile, options, { kept: now, touched: { sources: new Set(), gates: new Set() } }))
         assert.deepEqual(settled.result, checkRoute(next, next.routes[0]!, next.profiles.find(({ id }) => id === profile.id)!, options))
       }
-    }), { numRuns: runs(4) })
+    }), { numRuns: runs(4), examples: [alike] })
     assert.isAbove(drawn, 3)
   })
 
