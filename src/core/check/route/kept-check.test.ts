@@ -161,6 +161,30 @@ describe('a check that is kept up with edits', () => {
     assert.deepEqual([2, 4, 1, 3].map(readyWith), [11, 9, null, 10])
   })
 
+  it('says what is wrong with a gate, though it comes to the same', () => {
+    const cairn = { gate: { id: 'cairn', name: 'Cairn', kind: 'ability' } }
+    const records = recordsOf({
+      format: 'tundrift-plan', version: 1, id: 'p', name: 'P', start: 'depot',
+      places: [{ id: 'depot', name: 'Depot', kind: 'hub', contents: [] }, { id: 'ridge', name: 'Ridge', kind: 'area', contents: [cairn] }],
+      passages: [{ id: 'path', from: 'depot', to: 'ridge' }], routes: [{ id: 'line', name: 'Line', stops: ['depot'] }],
+      profiles: [{ id: 'straight', name: 'Straight', main: 1, side: 0, buys: 'nothing' }],
+    })
+    const compiled = compile(records)
+    const [route, profile] = [compiled.game.routes[0]!, compiled.game.profiles[0]!]
+    const withRhythm = { ...options, rhythm: true }
+    const kept = finished(keptCheckInSteps(compiled.game, route, profile, withRhythm, null))
+    const gate = [...records.gate.values()][0]!
+    const edited = (fields: object) => {
+      const diff = setFields(records, 'gate', gate.key, fields as never, 'an edit')
+      const again = recompile(compiled, apply(records, diff), diff.changes)
+      return again && finished(keptCheckInSteps(again.compiled.game, route, profile, withRhythm, { kept, touched: again.touched })).result.gates[0]
+    }
+    assert.equal(kept.result.gates[0]!.verdict, 'off_route')
+    assert.isString(edited({ requires: '(' })!.error)
+    const renamed = edited({ id: 'beacon' })
+    assert.equal(renamed ? renamed.gate : 'beacon', 'beacon')
+  })
+
   it('works out alone what bears on nothing else, and comes to the same', () => {
     let alone = 0
     const amount = /([<>=!]=?) (\d+)/

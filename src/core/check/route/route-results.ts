@@ -43,7 +43,8 @@ export class RouteResults {
   }
 
   private gateAgain(g: number, { further }: MiddleRecord, before: RouteResults | null): GateResult | null {
-    if (this.options.sums || !before || this.record.gates[g] !== before.record.gates[g] || further.has(g)) return null
+    // A gate that was edited may have another name, or an error, though it comes to the same.
+    if (this.options.sums || !before || before.game.gates[g] !== this.game.gates[g] || this.record.gates[g] !== before.record.gates[g] || further.has(g)) return null
     const result = before.gates[g]!
     return result.debt.length ? null : result
   }
