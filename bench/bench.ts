@@ -76,7 +76,7 @@ function benchAgainstPlainReading(name: SizeName): void {
   const ms = rows.length
   add(name, 'plain reading of the rules, one walk (baseline)', () => walk(fixed as never, 'main_line', 'straight', middleFall))
   add(name, 'route check of the same walk, all gates', () => checkRoute(game, game.routes[0]!, profile, { ...defaultRouteOptions, sums: false }))
-  rows[ms + 1]!.each = `${(rows[ms + 1]!.ms / rows[ms]!.ms).toFixed(2)} of the baseline`
+  rows[ms + 1]!.each = `${(rows[ms + 1]!.ms / rows[ms]!.ms).toPrecision(2)} of the baseline`
 }
 
 /** Runs one step of a full check, under its name. */
