@@ -109,7 +109,10 @@ export class RouteRecord {
     for (const { tallies: left, levels, positions } of this.stops) {
       yield { tallies: tallies.map((t) => left.at(t).data()), levels: characters.map((c) => levels.at(c).data()), positions: characters.map((c) => positions.at(c).data()) }
       for (const t of tallies) left.clear(t)
-      for (const c of characters) [levels, positions].forEach((part) => part.clear(c))
+      for (const c of characters) {
+        levels.clear(c)
+        positions.clear(c)
+      }
     }
   }
 
@@ -141,7 +144,10 @@ export class RouteRecord {
   settle(stop: number, portion: Itinerary['targets']): void {
     const { tallies, levels, positions } = this.stops[stop]!
     for (const t of portion.tallies) tallies.settle(t)
-    for (const c of portion.characters) [levels, positions].forEach((part) => part.settle(c))
+    for (const c of portion.characters) {
+      levels.settle(c)
+      positions.settle(c)
+    }
   }
 
   /** Forgets what was gathered of some gates, and at the first stops of tallies and characters, to gather it anew. */
@@ -149,7 +155,10 @@ export class RouteRecord {
     for (const g of portion.gates) this.gates[g] = undefined
     for (const { tallies, levels, positions } of this.stops.slice(0, stops)) {
       for (const t of portion.tallies) tallies.clear(t)
-      for (const c of portion.characters) [levels, positions].forEach((part) => part.clear(c))
+      for (const c of portion.characters) {
+        levels.clear(c)
+        positions.clear(c)
+      }
     }
   }
 }

@@ -130,7 +130,8 @@ export class Tracer implements Watcher {
     this.itemsFrom[stop] = this.keys.length
     this.writeMoment(state, this.entries)
     for (const part of ['tallies', 'level', 'xp', 'cap'] as const) this.had[part].set(state[part])
-    for (let c = 0; c < this.had.position.length; c++) this.had.position[c] = levelPosition(this.game, state, c)
+    const positions = stop * this.width + this.game.tallies.length
+    this.had.position.set(this.entries.subarray(positions, positions + this.had.position.length))
   }
 
   moved(cause: Cause, _stop: number, _units: number, state: State): void {
