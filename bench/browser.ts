@@ -14,6 +14,9 @@ export interface BrowserFigure {
   each?: string
 }
 
+/** In milliseconds: for how long a plan is looked at before it is edited. The worker rehearses edits in the meantime. */
+const reading = 3_000
+
 /** Edits that are made to tell how long new verdicts take. */
 const edits = 40
 
@@ -127,8 +130,9 @@ class Bench {
     await field.sendKeys(Key.ESCAPE)
   }
 
-  /** Thresholds moved by one, up and down; counts typed in their cell; rows moved down and up: all along the route. */
+  /** Thresholds moved by one, up and down; counts typed in their cell; rows moved down and up: all along the route, by somebody who has looked at the plan for a moment. */
   async edit(): Promise<void> {
+    await this.page.driver.sleep(reading)
     await (await this.page.find('sheet')).click()
     const isOdd = (i: number) => i % 2 === 1
     await this.edits('an edit', 'gate', '.hold', (i) => ({ key: isOdd(i) ? 'ArrowLeft' : 'ArrowRight', altKey: true }))

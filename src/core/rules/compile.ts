@@ -71,8 +71,8 @@ export class Compiler {
       anywhere: [],
       gone: new Set(),
       routes: [],
-      columns: columnsOf([]),
       profiles: index.rows.profile.map(({ key, id, name, main, side, buys, retries }) => ({ key, id, name, main, side, buysAll: buys === 'all', retries })),
+      columns: columnsOf([]),
     }
     this.addCharacters(game)
     this.addPlaces(game)

@@ -30,6 +30,15 @@ export interface Game {
   columns: SourceColumns
 }
 
+/**
+ * A game with other parts. Written out: what is spread out of another has a shape that changes with how warm the code is that spreads it,
+ * and each time all that reads games is compiled anew.
+ */
+export function gameWith(game: Game, parts: Partial<Game>): Game {
+  const { id, start, tallies, characters, places, passages, sources, gates, anywhere, gone, routes, profiles, columns } = { ...game, ...parts }
+  return { id, start, tallies, characters, places, passages, sources, gates, anywhere, gone, routes, profiles, columns }
+}
+
 /** What walks ask of every source at every passing, side by side in memory: by index of the source. */
 export interface SourceColumns {
   count: Int32Array
@@ -194,6 +203,12 @@ export interface GamePlace {
   ways: { passage: number; to: number }[]
   /** Places from which a passage leads here. */
   waysIn: number[]
+}
+
+/** A place with other parts, written out as gameWith does. */
+export function placeWith(place: GamePlace, parts: Partial<GamePlace>): GamePlace {
+  const { key, id, name, kind, goal, minutes, contents, items, guards, ways, waysIn } = { ...place, ...parts }
+  return { key, id, name, kind, goal, minutes, contents, items, guards, ways, waysIn }
 }
 
 export interface GamePassage {

@@ -31,7 +31,7 @@ function write(columns: SourceColumns, { count, main, atOnce, minutes, yields }:
 /** The same for sources of which only some have changed. */
 export function columnsAfter(before: SourceColumns, sources: readonly GameSource[], changed: Iterable<number>): SourceColumns {
   const after: SourceColumns = {
-    ...before, count: before.count.slice(), main: before.main.slice(), atOnce: before.atOnce.slice(), minutes: before.minutes.slice(),
+    count: before.count.slice(), main: before.main.slice(), atOnce: before.atOnce.slice(), minutes: before.minutes.slice(), yieldsFrom: before.yieldsFrom,
     yieldTally: before.yieldTally.slice(), yieldMin: before.yieldMin.slice(), yieldMax: before.yieldMax.slice(),
   }
   for (const s of changed) {

@@ -21,6 +21,10 @@ const noGates: readonly GateResult[] = []
 /** Findings are looked for when nothing was changed for so long: whoever types on is not slowed down. */
 const pause = 300
 
+/** Edits that are rehearsed after a plan is opened, and for how long at most, in milliseconds. */
+const rehearsals = 30
+const longestRehearsal = 1_500
+
 /** Lock-outs are looked for when nothing was changed for so long. */
 const quiet = 2_000
 
@@ -91,6 +95,8 @@ export const useCheckStore = defineStore('check', () => {
   /** The last view that came, also where it is no longer wanted: the next one says only what is new since. */
   let received: { number: number; view: RouteView } | null = null
   const lost: Record<'route' | 'profile', Lost> = { route: { key: null, instead: null }, profile: { key: null, instead: null } }
+  /** Until the worker in front has rehearsed edits of the plan that was opened. */
+  let isNew = false
   let token = 0
   let previewToken = 0
 
@@ -143,6 +149,7 @@ export const useCheckStore = defineStore('check', () => {
 
   plan.subscribe((records, changed) => {
     chooseWhatExists()
+    isNew ||= 'text' in changed
     if (!('text' in changed) || changed.text === null || changed.text !== ahead) tellOf(front(), records, changed)
     ahead = null
     untold = 'diff' in changed ? [...untold, { records, changed }] : [{ records, changed }]
@@ -216,8 +223,22 @@ export const useCheckStore = defineStore('check', () => {
     // To begin with it is much work for whoever works behind, and there is little room beside who scrolls.
     await hands.atRest()
     if (own !== token) return
+    if (isNew) void rehearse(own)
     await lookAtWalks(own)
     void lookForFindings(own)
+  }
+
+  /** Who opens a plan reads it first; the worker in front makes itself ready for the first edit in the meantime. */
+  async function rehearse(own: number): Promise<void> {
+    let spent = 0
+    for (let i = 0; i < rehearsals && spent < longestRehearsal; i++) {
+      await hands!.atRest()
+      if (own !== token) return
+      const began = performance.now()
+      await front().rehearse(own, i, rehearsals, routeKey.value ?? '', profileKey.value ?? '')
+      spent += performance.now() - began
+    }
+    isNew = false
   }
 
   async function lookAtWalks(own: number): Promise<void> {

@@ -57,6 +57,26 @@ describe('the worker that checks', function () {
     assert.deepEqual(updated(null, (await worker.check(3, null, route, straight, none))!.update), after)
   })
 
+  it('rehearses edits, and says afterwards what it would have said', async () => {
+    const first = (await worker.check(1, null, route, straight, none))!
+    for (let i = 0; i < 6; i++) await worker.rehearse(1, i, 6, route, straight)
+    const again = (await worker.check(1, first.number, route, straight, none))!
+    assert.deepEqual(updated(updated(null, first.update), again.update), updated(null, first.update))
+    await worker.edit(raised(9))
+    const second = (await worker.check(2, again.number, route, straight, none))!
+    assert.deepEqual(updated(updated(null, first.update), second.update).result, resultOf(apply(records, raised(9)), straight))
+  })
+
+  it('rehearses no more once there is something to do', async () => {
+    await worker.check(1, null, route, straight, none)
+    const rehearsed = worker.rehearse(1, 0, 6, route, straight)
+    const asked = worker.check(2, null, route, straight, none)
+    await rehearsed
+    assert.deepEqual(updated(null, (await asked)!.update).result, resultOf(records, straight))
+    await worker.rehearse(1, 1, 6, route, straight)
+    await worker.rehearse(2, 1, 6, 'gone', straight)
+  })
+
   const byId = (result: ReturnType<typeof resultOf> | null) => new Map(result!.gates.map((gate) => [gate.gate, gate]))
 
   /** Follows steps on a plan, and asks after each for what is new; every view is that of a fresh check. */
