@@ -75,7 +75,7 @@ function benchAgainstPlainReading(name: SizeName): void {
   const profile = game.profiles.find(({ id }) => id === 'straight')!
   const ms = rows.length
   add(name, 'plain reading of the rules, one walk (baseline)', () => walk(fixed as never, 'main_line', 'straight', middleFall))
-  add(name, 'route check of the same walk, all gates', () => checkRoute(game, game.routes[0]!, profile, { ...defaultRouteOptions, sums: false }))
+  add(name, 'route check of the same walk, all gates', () => checkRoute(game, game.routes[0]!, profile, defaultRouteOptions))
   rows[ms + 1]!.each = `${(rows[ms + 1]!.ms / rows[ms]!.ms).toPrecision(2)} of the baseline`
 }
 
@@ -88,7 +88,7 @@ function fullCheck(records: Records, step: Step): Compiled {
   const { game } = compiled
   const route = game.routes[0]!
   const drawnOf = ({ result: { gates } }: KeptCheck) => `${gates.filter(({ exact }) => !exact).length} of ${gates.length} gates drawn`
-  const profiles = game.profiles.map((profile) => step(`route check, ${profile.id}`, () => finished(keptCheckInSteps(game, route, profile, { ...defaultRouteOptions, sums: false, rhythm: true }, null)), drawnOf))
+  const profiles = game.profiles.map((profile) => step(`route check, ${profile.id}`, () => finished(keptCheckInSteps(game, route, profile, { ...defaultRouteOptions, rhythm: true }, null)), drawnOf))
   const reach = step('reach', () => checkReach(game))
   const checked = { routes: [{ route: route.id, profiles: profiles.map(({ result }) => result) }], played: profiles.flatMap((kept) => playedOf(records.head.settings, route, kept)) }
   step('findings', () => findingsOf(records, compiled, checked, reach, null))
@@ -124,7 +124,7 @@ function benchShort(name: SizeName): void {
   const { game } = compile(recordsOf(steeper))
   const profile = game.profiles.find(({ id }) => id === 'straight')!
   const count = (all: readonly { verdict: string }[]) => `${all.filter(({ verdict }) => verdict === 'short').length} of ${all.length} gates`
-  const checked = (debts: boolean) => () => checkRoute(game, game.routes[0]!, profile, { ...defaultRouteOptions, sums: false, debts })
+  const checked = (debts: boolean) => () => checkRoute(game, game.routes[0]!, profile, { ...defaultRouteOptions, debts })
   add(name, 'route check, straight, where many gates are short', checked(true), ({ gates }) => count(gates))
   add(name, 'the same for a page, which asks what would open one gate', checked(false), ({ gates }) => count(gates))
 }
@@ -133,7 +133,7 @@ function benchShort(name: SizeName): void {
 function benchEdits(plan: string, records: Records, compiled: Compiled): void {
   const { game } = compiled
   const [route, profile] = [game.routes[0]!, game.profiles.find(({ id }) => id === 'straight')!]
-  const options = { ...defaultRouteOptions, sums: false }
+  const options = defaultRouteOptions
   const first = finished(keptCheckInSteps(game, route, profile, options, null))
   const gates = [...records.gate.values()].filter(({ requires, stays }) => stays === 'open' && /level >= \d+/.test(requires))
   const sources = [...records.source.values()]

@@ -1,4 +1,5 @@
 import { type Command, InvalidArgumentError, Option } from 'commander'
+import { missingOf } from '../core/check/asked-for.ts'
 import { check } from '../core/check/check.ts'
 import type { CheckOutcome } from '../core/check/result.ts'
 import { junitOf } from '../core/exchange/junit.ts'
@@ -15,6 +16,7 @@ const patience = 5_000
 interface CheckFlags {
   route?: string
   profile?: string
+  gate?: string
   format: keyof typeof printers
   failOn: 'fault' | 'risk' | 'never'
   seed: number
@@ -42,6 +44,7 @@ export function addCheckCommand(program: Command): void {
     .argument('<file...>', 'plan files (*.tundrift.json), or - for standard input')
     .option('--route <id>', 'only this route')
     .option('--profile <id>', 'only this kind of player')
+    .option('--gate <id>', 'only this gate')
     .addOption(new Option('--format <format>', 'how to print').choices(Object.keys(printers)).default('text'))
     .addOption(new Option('--fail-on <severity>', 'what makes the exit code 1').choices(['fault', 'risk', 'never']).default('fault'))
     .option('--seed <n>', 'seed of what is sampled', wholeNumber, 1)
@@ -74,12 +77,7 @@ function within(milliseconds: number): () => boolean {
 }
 
 function missingId(records: Records, flags: CheckFlags): FileReport['faults'] {
-  return (['route', 'profile'] as const).flatMap((kind) => {
-    const ids = [...records[kind].values()].map((row) => row.id)
-    const wanted = flags[kind]
-    if (wanted === undefined || ids.includes(wanted)) return []
-    return [{ path: `--${kind}`, code: 'unknown-reference' as const, says: `there is no ${kind} "${wanted}"; there are: ${ids.join(', ')}` }]
-  })
+  return missingOf(records, flags).map(({ kind, says }) => ({ path: `--${kind}`, code: 'unknown-reference' as const, says }))
 }
 
 /** 2 for a file with faults, 1 where a main gate is at fault (`risk`: or any gate at risk) or a walk is not borne out. */

@@ -49,6 +49,12 @@ describe('the command line', function () {
     assert.isNull(found.reach)
   })
 
+  it('tells of one gate alone, with the sum behind it', () => {
+    const found = JSON.parse(run(['check', demo, '--gate', 'ferry_gate', '--format', 'json']).out) as CheckResult
+    for (const { profiles } of found.routes) for (const { gates } of profiles) assert.deepEqual(gates.map(({ gate, from }) => [gate, from.length > 0]), [['ferry_gate', true]])
+    assert.match(run(['check', demo, '--gate', 'fery_gate']).err, /there is no gate "fery_gate"; did you mean "ferry_gate"/)
+  })
+
   it('ends with 0, 1 or 2', () => {
     assert.equal(run(['check', short, '--profile', 'straight']).code, 1)
     assert.equal(run(['check', short, '--profile', 'straight', '--fail-on', 'never']).code, 0)

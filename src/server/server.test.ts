@@ -149,6 +149,8 @@ describe('the server', function () {
     assert.deepEqual([whole.routes, whole.reach, whole.plan.revision], [JSON.parse(JSON.stringify(routes)), JSON.parse(JSON.stringify(reach)), revision])
     const part = (await request(server.app).get(paths.check(id)).query({ profile: 'straight', lockouts: 'false' }).expect(200)).body as CheckResult
     assert.deepEqual([part.routes[0]!.profiles.map(({ profile }) => profile), part.lockouts, part.findings], [['straight'], null, null])
+    const alone = (await request(server.app).get(paths.check(id)).query({ gate: routes[0]!.profiles[0]!.gates[2]!.gate, sums: 'false' }).expect(200)).body as CheckResult
+    assert.deepEqual(alone.routes[0]!.profiles[0]!.gates, [{ ...JSON.parse(JSON.stringify(routes[0]!.profiles[0]!.gates[2])), from: [], lost: [] }])
     await request(server.app).get(paths.check(id)).query({ profile: 'hasty' }).expect(422, /there are: straight, usual, thorough/)
     await request(server.app).get(paths.check(id)).query({ seed: 'x' }).expect(400)
     await request(server.app).get(paths.check('none')).expect(404)

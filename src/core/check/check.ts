@@ -1,6 +1,6 @@
 import type { Settings } from '../plan/head.ts'
 import type { Records } from '../plan/records.ts'
-import type { Game, GameRoute } from '../rules/game.ts'
+import type { Game, GameProfile, GameRoute } from '../rules/game.ts'
 import { compile, type Compiled } from '../rules/compile.ts'
 import type { CheckOptions, CheckOutcome, Finding, LockoutResult, ProfileResult, RouteResult } from './result.ts'
 import { finished } from './finished.ts'
@@ -11,14 +11,18 @@ import { defaultBound } from './lockout/bound.ts'
 import { checkLockouts } from './lockout/lockout-check.ts'
 import { checkWalks } from '../play/check-walks.ts'
 import { checkReach, type ReachCheck } from './reach/reach-check.ts'
+import { sumsInSteps } from './route/explain.ts'
 import { keptCheckInSteps, type KeptCheck } from './route/kept-check.ts'
 import { defaultRouteOptions, type RouteCheckOptions } from './route/route-check.ts'
 
 const fixesLookedFor = 20
 
+/** Lines of sums that one document may hold, about 200 MB: as many as three kinds of player come to in a plan of 200 places and 2,000 sources. */
+const mostLines = 3_000_000
+
 /** What a check is at, and which share of it is done, 0 to 1. */
 export interface CheckProgress {
-  part: 'routes' | 'reach' | 'lock-outs' | 'findings' | 'fixes'
+  part: 'routes' | 'reach' | 'lock-outs' | 'findings' | 'fixes' | 'sums'
   share: number
 }
 
@@ -33,16 +37,40 @@ export function* checkInSteps(records: Records, options: CheckOptions = {}): Gen
   const { game, issues } = compiled
   const seed = options.seed ?? defaultRouteOptions.seed
   // What hangs on no route is left out where only one is asked for.
-  const whole = options.route === undefined && options.profile === undefined
-  const { routes, played } = yield* checkRoutes(game, records.head.settings, options, { ...defaultRouteOptions, seed, sums: options.sums ?? true, rhythm: whole })
+  const whole = options.route === undefined && options.profile === undefined && options.gate === undefined
+  const checked = yield* checkRoutes(game, records.head.settings, options, { ...defaultRouteOptions, seed, rhythm: whole })
   yield { part: 'reach', share: 0 }
   const reach = whole ? checkReach(game) : null
   yield { part: 'lock-outs', share: 0 }
   const lockouts = whole && options.lockouts !== false ? checkLockouts(game, { ...defaultBound, ...options.lockouts }) : null
   yield { part: 'findings', share: 0 }
-  const findings = reach && (yield* withFixes(findingsOf(records, compiled, { routes, played }, reach, lockouts), records, game, routes, options.fixes ?? fixesLookedFor))
+  const findings = reach && (yield* withFixes(findingsOf(records, compiled, checked, reach, lockouts), records, game, checked.routes, options.fixes ?? fixesLookedFor))
   const plan = { id: game.id, revision: options.revision ?? 0 }
-  return { result: { plan, seed, routes, reach: reach?.result ?? null, lockouts, findings, walks: checkWalks(records, compiled) }, issues }
+  const isTold = (id: string) => options.gate === undefined || options.gate === id
+  const summed = options.sums === false ? null : yield* withSums(game, checked, isTold)
+  const routes = narrowed(summed ?? checked.routes, isTold)
+  return { result: { plan, seed, sums: summed !== null, routes, reach: reach?.result ?? null, lockouts, findings, walks: checkWalks(records, compiled) }, issues }
+}
+
+/** The same with the sums behind those gates that are told of; null where all together have more lines than a document can hold. */
+function* withSums(game: Game, { routes, walked }: WalkedRoutes, isTold: (id: string) => boolean): Generator<CheckProgress, RouteResult[] | null> {
+  let left = mostLines
+  const summed: ProfileResult[] = []
+  for (const [i, result] of routes.flatMap(({ profiles }) => profiles).entries()) {
+    const steps = sumsInSteps(game, ...walked[i]!, isTold, left)
+    let step = steps.next()
+    for (; !step.done; step = steps.next()) yield { part: 'sums', share: (i + step.value) / walked.length }
+    const sums = step.value
+    if (!sums) return null
+    const gates = result.gates.map((gate, g) => Object.assign({}, gate, sums[g]))
+    left -= gates.reduce((lines, { from, lost }) => lines + from.length + lost.length, 0)
+    summed.push({ ...result, gates })
+  }
+  return routes.map(({ route, profiles }) => ({ route, profiles: summed.splice(0, profiles.length) }))
+}
+
+function narrowed(routes: readonly RouteResult[], isTold: (id: string) => boolean): RouteResult[] {
+  return routes.map(({ route, profiles }) => ({ route, profiles: profiles.map((of) => ({ ...of, gates: of.gates.filter(({ gate }) => isTold(gate)) })) }))
 }
 
 /** Findings of gates with the first fix that there is, for as many of them as asked; each takes several checks. */
@@ -74,16 +102,21 @@ export interface CheckedRoutes {
   played: Played[]
 }
 
+/** The same, with who walked where, in the order of the results. */
+interface WalkedRoutes extends CheckedRoutes {
+  walked: [GameRoute, GameProfile][]
+}
+
 /** What one middle walk shows to all who ask. */
 export function playedOf(settings: Settings, route: GameRoute, { result: { profile }, trace, clock }: KeptCheck): Played[] {
   return clock ? [{ route: route.id, profile, trace, rhythm: clock.rhythm(settings) }] : []
 }
 
-function* checkRoutes(game: Game, settings: Settings, options: CheckOptions, routeOptions: RouteCheckOptions): Generator<CheckProgress, CheckedRoutes> {
+function* checkRoutes(game: Game, settings: Settings, options: CheckOptions, routeOptions: RouteCheckOptions): Generator<CheckProgress, WalkedRoutes> {
   const wanted = (id: string, only: string | undefined) => only === undefined || only === id
   const profiles = game.profiles.filter((profile) => wanted(profile.id, options.profile))
   const routes = game.routes.filter((route) => wanted(route.id, options.route) && route.stops.length > 0)
-  const all: CheckedRoutes = { routes: [], played: [] }
+  const all: WalkedRoutes = { routes: [], played: [], walked: [] }
   for (const [r, route] of routes.entries()) {
     const results: ProfileResult[] = []
     for (const [p, profile] of profiles.entries()) {
@@ -91,6 +124,7 @@ function* checkRoutes(game: Game, settings: Settings, options: CheckOptions, rou
       let step = steps.next()
       for (; !step.done; step = steps.next()) yield { part: 'routes', share: (r * profiles.length + p + step.value) / (routes.length * profiles.length) }
       results.push(step.value.result)
+      all.walked.push([route, profile])
       all.played.push(...playedOf(settings, route, step.value))
     }
     all.routes.push({ route: route.id, profiles: results })

@@ -7,6 +7,8 @@ import type { PlanIssue } from '../plan/issue.ts'
 export interface CheckResult {
   plan: { id: string; revision: number }
   seed: number
+  /** Whether gates have the sums behind them (`from`, `lost`): not where none were asked for, or all together would be too long. */
+  sums: boolean
   routes: RouteResult[]
   reach: ReachResult | null
   lockouts: LockoutResult | null
@@ -166,7 +168,9 @@ export interface CheckOptions {
   /** Ids of the only route and the only profile to check. */
   route?: string
   profile?: string
-  /** Whether to give the sums behind the gates (`from`, `lost`), which are long in a large plan; they are when this is absent. */
+  /** Id of the only gate to tell of. */
+  gate?: string
+  /** Whether to give the sums behind the gates (`from`, `lost`), as far as a document can hold them; they are when this is absent. */
   sums?: boolean
   /** How far to look for lock-outs; false: not at all. */
   lockouts?: Partial<LockoutBound> | false

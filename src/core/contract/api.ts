@@ -35,12 +35,14 @@ export const planName = z.string().trim().min(1, 'a plan needs a name').max(400)
 export const CreatePlan = z.strictObject({ name: planName })
 export const RenamePlan = z.strictObject({ name: planName })
 
-/** What of a plan to check: all of it, or one route, or one kind of player; with which seed; whether lock-outs are looked for. */
+/** What of a plan to check: all of it, or one route, one kind of player, one gate; with which seed; whether lock-outs are looked for, and the sums behind gates told. */
 export const AskCheck = z.strictObject({
   route: z.string().optional(),
   profile: z.string().optional(),
+  gate: z.string().optional(),
   seed: z.coerce.number<string>().int().min(0).optional(),
   lockouts: z.enum(['true', 'false']).optional(),
+  sums: z.enum(['true', 'false']).optional(),
 })
 
 /** A step is an edit, or the undoing or redoing of one; its id is made by who sends it, so that twice sent is once applied. */

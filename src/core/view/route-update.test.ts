@@ -7,7 +7,7 @@ import { anySample } from '../testing/plans.ts'
 import { runs } from '../testing/runs.ts'
 import { updateBetween, updated, type RouteView } from './route-update.ts'
 
-const options = { ...defaultRouteOptions, sums: false, walks: 50 }
+const options = { ...defaultRouteOptions, walks: 50 }
 
 function viewOf(records: Parameters<typeof compile>[0], p: number): RouteView {
   const { game, issues } = compile(records)

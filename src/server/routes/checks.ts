@@ -1,4 +1,5 @@
 import { Router, type Response } from 'express'
+import { missingOf, type AskedAlone } from '../../core/check/asked-for.ts'
 import type { CheckProgress } from '../../core/check/check.ts'
 import { AskCheck, paths } from '../../core/contract/api.ts'
 import type { Records } from '../../core/plan/records.ts'
@@ -6,6 +7,9 @@ import { InvalidError } from '../errors.ts'
 import { problemOf } from '../problem.ts'
 import type { CheckService } from '../service/check-service.ts'
 import type { PlanService } from '../service/plan-service.ts'
+
+/** Bytes: to pack more takes longer than to send it. */
+const mostPacked = 4_000_000
 
 /** So often at most is progress told, in milliseconds. */
 const toldEvery = 100
@@ -15,7 +19,7 @@ export function checkRoutes(plans: PlanService, checks: CheckService): Router {
   const router = Router()
   router.get(paths.check(':id'), async (request, response) => {
     const id = String(request.params.id)
-    const { lockouts, ...asked } = AskCheck.parse(request.query)
+    const { lockouts, sums, ...asked } = AskCheck.parse(request.query)
     const { revision, records } = await plans.current(id)
     assertKnown(records, asked)
     const gone = new AbortController()
@@ -23,12 +27,16 @@ export function checkRoutes(plans: PlanService, checks: CheckService): Router {
     const wantsEvents = request.accepts(['json', 'text/event-stream']) === 'text/event-stream'
     if (wantsEvents) startEvents(response)
     try {
-      const options = { ...asked, revision, ...(lockouts === 'false' && { lockouts: false as const }) }
+      const options = { ...asked, revision, ...(lockouts === 'false' && { lockouts: false as const }), ...(sums === 'false' && { sums: false }) }
       const result = await checks.check(records, options, wantsEvents ? seldom((progress) => sendEvent(response, 'progress', progress)) : () => {}, gone.signal)
       if (wantsEvents) {
-        sendEvent(response, 'result', result)
-        response.end()
-      } else response.json(result)
+        response.write('event: result\ndata: ')
+        response.write(result)
+        response.end('\n\n')
+      } else {
+        if (result.byteLength > mostPacked) response.set('cache-control', 'no-transform')
+        response.type('json').end(result)
+      }
     } catch (error) {
       // Who has gone does not wait for an answer.
       if (gone.signal.aborted) return
@@ -40,12 +48,8 @@ export function checkRoutes(plans: PlanService, checks: CheckService): Router {
   return router
 }
 
-function assertKnown(records: Records, asked: { route?: string | undefined; profile?: string | undefined }): void {
-  for (const kind of ['route', 'profile'] as const) {
-    const ids = [...records[kind].values()].map((row) => row.id)
-    const wanted = asked[kind]
-    if (wanted !== undefined && !ids.includes(wanted)) throw new InvalidError(`there is no ${kind} "${wanted}"; there are: ${ids.join(', ')}`, [{ path: kind, message: `no ${kind} has this id` }])
-  }
+function assertKnown(records: Records, asked: AskedAlone): void {
+  for (const { kind, says } of missingOf(records, asked)) throw new InvalidError(says, [{ path: kind, message: `no ${kind} has this id` }])
 }
 
 function startEvents(response: Response): void {

@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url'
 import { MessageChannel } from 'node:worker_threads'
 import { Piscina } from 'piscina'
 import type { CheckProgress } from '../../core/check/check.ts'
-import type { CheckOptions, CheckResult } from '../../core/check/result.ts'
+import type { CheckOptions } from '../../core/check/result.ts'
 import { plainRecords, type Records } from '../../core/plan/records.ts'
 import type { CheckTask } from './check-thread.ts'
 
@@ -25,12 +25,12 @@ export class CheckService {
     return (this.pool = new Piscina({ filename, minThreads: 0, maxThreads: 2, idleTimeout: idle, maxQueue: mostWaiting, ...(!isBuilt && { execArgv: ['--import', 'tsx'] }) }))
   }
 
-  /** Checks a plan; `progress` is told what is done. Aborting `signal` ends the thread that does it, and rejects. */
-  async check(records: Records, options: CheckOptions, progress: (progress: CheckProgress) => void, signal: AbortSignal): Promise<CheckResult> {
+  /** Checks a plan; `progress` is told what is done. The document comes as JSON, for it can be long. Aborting `signal` ends the thread that does it, and rejects. */
+  async check(records: Records, options: CheckOptions, progress: (progress: CheckProgress) => void, signal: AbortSignal): Promise<Uint8Array> {
     const { port1, port2 } = new MessageChannel()
     port1.on('message', (told: CheckProgress) => progress(told))
     try {
-      return (await this.threads().run({ records: plainRecords(records), options, fixing, port: port2 } satisfies CheckTask, { transferList: [port2], signal })) as CheckResult
+      return (await this.threads().run({ records: plainRecords(records), options, fixing, port: port2 } satisfies CheckTask, { transferList: [port2], signal })) as Uint8Array
     } finally {
       port1.close()
     }

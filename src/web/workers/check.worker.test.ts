@@ -21,7 +21,7 @@ const straight = profileKey('straight')
 
 const resultOf = (of: Records, profile: string) => {
   const { game } = compile(of)
-  return checkRoute(game, game.routes.find(({ key }) => key === route)!, game.profiles.find(({ key }) => key === profile)!, { ...defaultRouteOptions, sums: false, debts: false })
+  return checkRoute(game, game.routes.find(({ key }) => key === route)!, game.profiles.find(({ key }) => key === profile)!, { ...defaultRouteOptions, debts: false })
 }
 
 describe('the worker that checks', function () {

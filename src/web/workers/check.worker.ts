@@ -72,7 +72,7 @@ let previewed = 0
 let shown: RouteCheck | null = null
 
 /** What is behind a verdict is told of the gate that is looked at (see explain). */
-const verdictsAlone: RouteCheckOptions = { ...defaultRouteOptions, sums: false, debts: false }
+const verdictsAlone: RouteCheckOptions = { ...defaultRouteOptions, debts: false }
 
 /** Lets a message that waits be heard before the next step, and rests while that is asked for. */
 async function breath(): Promise<void> {

@@ -9,7 +9,7 @@ const records = samplePurse({ places: 14, sources: 90, gates: 40, seed: 2 })
 const { game } = compile(records)
 const route = game.routes[0]!
 const profile = game.profiles.find(({ id }) => id === 'usual')!
-const options = { ...defaultRouteOptions, sums: false }
+const options = defaultRouteOptions
 
 /** What a check of this plan has drawn beside. */
 const ordered = (): DrawOrder => {

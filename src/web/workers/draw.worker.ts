@@ -20,7 +20,7 @@ const drawing = {
   draw(routeKey: string, profileKey: string, order: DrawOrder): RecordData {
     const route = game!.routes.find((found) => found.key === routeKey)!
     const profile = game!.profiles.find((found) => found.key === profileKey)!
-    return drawWalks(game!, route, profile, { ...defaultRouteOptions, sums: false }, order)
+    return drawWalks(game!, route, profile, defaultRouteOptions, order)
   },
 }
 

@@ -6,7 +6,7 @@ import { runs } from '../../testing/runs.ts'
 import { checkRoute, defaultRouteOptions, drawWalks, type DrawnBeside, type DrawOrder, type RouteCheckOptions } from './route-check.ts'
 
 /** So little effort that nearly all that rests on chance is drawn. */
-const options: RouteCheckOptions = { ...defaultRouteOptions, sums: false, walks: 101, effort: 0 }
+const options: RouteCheckOptions = { ...defaultRouteOptions, walks: 101, effort: 0 }
 
 describe('walks drawn in another thread', () => {
   /** A check with another thread that answers when it was asked so many times. */

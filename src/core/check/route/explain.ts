@@ -1,21 +1,15 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import { finished } from '../finished.ts'
+import { Book, type Explanation } from './book.ts'
 import type { State } from '../../rules/state.ts'
 import type { DebtEntry, FromEntry, LostEntry } from '../result.ts'
 import { middleInSteps } from './middle-walk.ts'
 import { valueOf } from './comparison.ts'
 import { MiddleRecord, type FurtherFrom } from './middle.ts'
-import { relevanceOf } from './relevance.ts'
 import type { Watcher } from './watcher.ts'
 
 /** One line of a sum; of a stop: all that was given and taken there, as one. */
 export type ExplainedEntry = Omit<FromEntry, 'cause'> & { cause?: NonNullable<FromEntry['cause']> | 'stop' }
-
-/** The sum behind one gate: what gave and took what it asks for, and the XP lost, up to its due moment. */
-export interface Explanation {
-  from: FromEntry[]
-  lost: LostEntry[]
-}
 
 /** A part of what a gate asks for that compares no numbers, and whether the middle walk has it at the due moment. */
 export interface Condition {
@@ -73,25 +67,30 @@ export function explainGate(...of: Parameters<typeof explainInSteps>): GateExpla
  * units are looked for from; null: they are not.
  */
 export function* explainInSteps(game: Game, route: GameRoute, profile: GameProfile, g: number, further: FurtherFrom | null = null): Generator<number, GateExplanation> {
+  const book = new Book(game)
   const middle = new MiddleRecord(game, route, (other) => (other === g ? further : null))
   let conditions: Condition[] = []
   const due: Watcher['due'] = ({ state }, other) => {
     if (other === g) conditions = conditionsIn(game, g, state)
   }
-  for (const stop of middleInSteps(game, route, profile, [middle, { due }])) {
-    if (middle.pages[g]) break
+  for (const stop of middleInSteps(game, route, profile, [book, middle, { due }])) {
+    if (book.isClosed(g)) break
     yield stop
   }
-  return { ...explained(game, middle, g), conditions, debt: middle.further.get(g)?.debt ?? [] }
+  return { ...book.explanation(g), conditions, debt: middle.further.get(g)?.debt ?? [] }
 }
 
 function conditionsIn(game: Game, g: number, state: State): Condition[] {
   return game.gates[g]!.requires.truths().map(({ text, holds }) => ({ text, holds: valueOf((at) => Number(holds(at)), state) === 1 }))
 }
 
-export function explained(game: Game, middle: MiddleRecord, g: number): Explanation {
-  const page = middle.pages[g]
-  if (page === null || page === undefined) return { from: [], lost: [] }
-  const relevance = relevanceOf(game, game.gates[g]!)
-  return { from: middle.ledger.from(page, relevance), lost: middle.ledger.lost(page, relevance) }
+/**
+ * What `from` and `lost` of the document hold, by index of those gates that are told of; null where they have more lines than `most` in
+ * all. In steps, each the share of the route that has been walked.
+ */
+export function* sumsInSteps(game: Game, route: GameRoute, profile: GameProfile, isTold: (id: string) => boolean, most: number): Generator<number, (Explanation | null)[] | null> {
+  const book = new Book(game)
+  for (const stop of middleInSteps(game, route, profile, [book])) yield stop / route.stops.length
+  const lines = game.gates.reduce((sum, { id }, g) => sum + (isTold(id) ? book.linesOf(g) : 0), 0)
+  return lines > most ? null : game.gates.map(({ id }, g) => (isTold(id) ? book.explanation(g) : null))
 }

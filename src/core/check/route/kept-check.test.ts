@@ -16,7 +16,7 @@ import { checkRoute, defaultRouteOptions } from './route-check.ts'
 import { isTrouble } from '../result.ts'
 import { traceRoute } from './trace.ts'
 
-const options = { ...defaultRouteOptions, sums: false, walks: 60, effort: 0.1 }
+const options = { ...defaultRouteOptions, walks: 60, effort: 0.1 }
 
 /** What is typed into one field of a source or gate, some of it wrong. */
 const anyEdit = fc.record({

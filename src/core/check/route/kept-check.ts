@@ -31,7 +31,7 @@ export interface CheckBefore {
 export function* keptCheckInSteps(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, before: CheckBefore | null): Generator<number, KeptCheck> {
   const feeding = before && before.kept.check.route === route && before.kept.check.profile === profile ? feedingOf(before.kept.check.game, game, before.touched) : 'other'
   const isAsKept = feeding === 'same' && !drewOtherwise(before!.kept.check, options)
-  const quick = isAsKept && !options.sums && !options.rhythm ? keptWithGatesAgain(game, route, profile, options, before!) : null
+  const quick = isAsKept && !options.rhythm ? keptWithGatesAgain(game, route, profile, options, before!) : null
   if (quick) return quick
   // What was drawn is known by the portions that it was drawn for.
   const isKept = feeding === 'same' || (feeding === 'more' && !before!.kept.check.isDrawn)

@@ -16,7 +16,7 @@ import { keptCheckInSteps, type CheckBefore } from './kept-check.ts'
 import { checkRoute, defaultRouteOptions } from './route-check.ts'
 import { traceRoute } from './trace.ts'
 
-const options = { ...defaultRouteOptions, sums: false, walks: 60, effort: 0.1 }
+const options = { ...defaultRouteOptions, walks: 60, effort: 0.1 }
 
 const kinds = ['double', 'move', 'delete', 'guard', 'add', 'edit', 'undo'] as const
 const anyStep = fc.record({ do: fc.constantFrom(...kinds), which: fc.nat(1000), where: fc.nat(1000), many: fc.integer({ min: 1, max: 3 }) })

@@ -48,6 +48,7 @@ describe('the book of a walk', () => {
         game.tallies.forEach(({ id }, t) => assert.closeTo(sum.filter(({ tally }) => tally === id).reduce((total, entry) => total + entry.total, 0), then[t]! / 10_000, 1e-9))
         const named = sum.filter(({ source }) => source !== null).map(({ source, stop: at, tally }: FromEntry) => `${source} ${at} ${tally}`)
         assert.equal(new Set(named).size, named.length)
+        assert.equal(ledger.linesUpTo(page, all), sum.length + ledger.lost(page, all).length)
       }
     }))
   })

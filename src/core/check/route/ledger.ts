@@ -88,6 +88,14 @@ export class Ledger {
     return ([] as FromEntry[]).concat(...parts)
   }
 
+  /** How many lines `from` and `lost` have up to a page. */
+  linesUpTo(page: Page, { tallies, characters }: Relevance): number {
+    let lines = 0
+    for (const t of tallies) lines += Number(this.game.tallies[t]!.start !== 0) + begunBefore(this.linesOf(t).lines, page)
+    for (const c of characters) lines += leastOf(0, this.byCharacter[c]!.length, (i) => this.byCharacter[c]![i]!.at >= page)
+    return lines
+  }
+
   /** All lines up to a page; those that were whole by then are the same objects in every sum. */
   private summed(t: number, page: Page): FromEntry[] {
     const { lines, told } = this.linesOf(t)

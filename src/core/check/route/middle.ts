@@ -5,7 +5,6 @@ import { cloneState, type State } from '../../rules/state.ts'
 import { noted, type Branch } from './branch.ts'
 import { furtherUnits, furtherUnitsOpen, type Further } from './further.ts'
 import { momentAt } from './itinerary.ts'
-import { Ledger, type Page } from './ledger.ts'
 import type { LowSide } from './comparison-record.ts'
 import type { Milestone } from './milestone.ts'
 import type { Cause, DueMoment, Watcher } from './watcher.ts'
@@ -33,21 +32,15 @@ function lowered(game: Game, state: State, g: number, low: readonly LowSide[]): 
 /** What of it bears on the walk after an edit: that one is the same up to some stop. */
 export type MiddleNotes = Pick<MiddleRecord, 'further' | 'openings' | 'minutes'>
 
-/** What the middle walk shows: the sums behind amounts, what further units would do, and the minutes of each stop. */
+/** What the middle walk shows: what further units would do, and the minutes of each stop. */
 export class MiddleRecord implements Watcher {
-  readonly ledger: Ledger
-  /** By gate: the page of the book at its due moment, or just before it opened. */
-  readonly pages: (Page | null)[]
   /** By gate that is not open when it is due: what further units would do. */
   readonly further = new Map<number, Further>()
   /** By gate the moment at which it opened. */
   readonly openings = new Map<number, number>()
   /** By stop, as the plan has minutes. */
   readonly minutes: number[]
-  /** Units are told apart only for the book. */
-  readonly takesAtOnce: boolean
-  readonly asksAmounts: boolean
-  readonly events: Watcher['events']
+  readonly takesAtOnce = true
   readonly moved: Watcher['moved']
   private readonly tellsDebts: boolean
   private relaxed: Game | null = null
@@ -57,16 +50,11 @@ export class MiddleRecord implements Watcher {
     route: GameRoute,
     /** Which gates to look for further units for, and from what. */
     private readonly looksFurther: (g: number) => FurtherFrom | null,
-    /** Whether the book is kept, and whether the minutes are; and whether it is told which further units are the quickest. */
-    { book, minutes, debts }: { book: boolean; minutes: boolean; debts: boolean } = { book: true, minutes: true, debts: true },
+    /** Whether the minutes are kept, and whether it is told which further units are the quickest. */
+    { minutes, debts }: { minutes: boolean; debts: boolean } = { minutes: true, debts: true },
   ) {
-    this.takesAtOnce = !book
-    this.asksAmounts = book
     this.tellsDebts = debts
-    this.events = book ? (events, cause, stop) => this.ledger.add(events, cause, stop) : undefined
     this.moved = minutes ? (cause, stop, units) => this.addMinutes(cause, stop, units) : undefined
-    this.ledger = new Ledger(game)
-    this.pages = game.gates.map(() => null)
     this.minutes = route.stops.map((place) => game.places[place]!.minutes)
   }
 
@@ -87,7 +75,6 @@ export class MiddleRecord implements Watcher {
   }
 
   due(branch: Branch, g: number, success: boolean, moment: DueMoment): void {
-    this.pages[g] = this.ledger.page()
     const from = moment === 'unmet' ? null : this.looksFurther(g)
     if (!from) return
     // The middle may lie where no outcome does, and have it open though nobody has: it is looked at as closed.

@@ -22,8 +22,6 @@ import type { Watcher } from './watcher.ts'
 
 export interface RouteCheckOptions {
   seed: number
-  /** Whether to give the sum behind each gate (`from`, `lost`); without it both are empty. */
-  sums: boolean
   /** Whether to tell which further units would open a gate the quickest (`debt`); without it that is empty. */
   debts: boolean
   /** Walks drawn where chance is too wide to follow every branch. */
@@ -51,7 +49,7 @@ const leastEffort = 60_000
 /** Multiplications that one sum may take: about two seconds. */
 const mostForSum = 25_000_000_000
 
-export const defaultRouteOptions: RouteCheckOptions = { seed: 1, sums: true, debts: true, walks: 10_000, effort: 0.1 }
+export const defaultRouteOptions: RouteCheckOptions = { seed: 1, debts: true, walks: 10_000, effort: 0.1 }
 
 /** For one route and one kind of player: is each gate open when it is due, and what is there (docs/checks.md 1)? */
 export function checkRoute(game: Game, route: GameRoute, profile: GameProfile, options = defaultRouteOptions): ProfileResult {
@@ -60,7 +58,7 @@ export function checkRoute(game: Game, route: GameRoute, profile: GameProfile, o
 
 /** One gate of a route, for one kind of player, without the sum behind it. */
 export function gateResult(game: Game, route: GameRoute, profile: GameProfile, g: number, options = defaultRouteOptions): GateResult {
-  return new RouteCheck(game, route, profile, { ...options, sums: false }).gateAlone(g)
+  return new RouteCheck(game, route, profile, options).gateAlone(g)
 }
 
 /** Its verdict alone; `sealed` stands for `short` too. */
@@ -70,7 +68,7 @@ export function gateVerdict(game: Game, route: GameRoute, profile: GameProfile, 
 
 /** The verdicts of some gates of a route, for one kind of player, by index; `short` and `sealed` as they are told apart in full. */
 export function gateVerdicts(game: Game, route: GameRoute, profile: GameProfile, gates: ReadonlySet<number>, options = defaultRouteOptions): Map<number, Verdict> {
-  return new RouteCheck(game, route, profile, { ...options, sums: false, debts: false }).verdictsOf(gates)
+  return new RouteCheck(game, route, profile, { ...options, debts: false }).verdictsOf(gates)
 }
 
 /** Whether a gate is open when it is due for who has the least that can be had, and for who has the most. */
@@ -152,9 +150,9 @@ export class RouteCheck {
     return middle
   }
 
-  /** Whether another walk can go on from milestones of this one: not where a book or the clock is kept from the first stop on, nor where what is drawn comes out otherwise. */
+  /** Whether another walk can go on from milestones of this one: not where the clock is kept from the first stop on, nor where what is drawn comes out otherwise. */
   private get isFollowed(): boolean {
-    return !this.options.sums && !this.options.rhythm && !this.isDrawn
+    return !this.options.rhythm && !this.isDrawn
   }
 
   /** Milestones of the walk before that this one passes, too. */
@@ -348,7 +346,7 @@ export class RouteCheck {
 
   /** The middle walk. What rests on no chance goes the same way in it as in any: `certain` is written into the record. */
   private *middleInSteps(certain: Portion | null, isMeant: (g: number) => boolean, watchers: readonly Watcher[] = [], { itinerary = this.whole, ...way }: MiddleWay = {}): Generator<number, MiddleRecord> {
-    const keeps = { book: this.options.sums, minutes: itinerary === this.whole, debts: this.options.debts }
+    const keeps = { minutes: itinerary === this.whole, debts: this.options.debts }
     const middle = new MiddleRecord(this.game, this.route, (g) => (isMeant(g) ? this.furtherFrom(g) : null), keeps)
     const isWritten = certain !== null && !this.before?.portions.has(certain)
     const writers = isWritten ? [new RecordWriter(this.record, itineraryOf(this.game, this.route, certain), 1)] : []

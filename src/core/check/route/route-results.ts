@@ -1,13 +1,12 @@
 import type { Game, GameRoute } from '../../rules/game.ts'
 import type { GateResult, Quantiles, StopRef, StopResult } from '../result.ts'
 import { tidy } from './comparison-record.ts'
-import { explained, type Explanation } from './explain.ts'
 import type { MiddleRecord } from './middle.ts'
 import type { RouteRecord } from './record.ts'
 import type { RouteCheckOptions } from './route-check.ts'
 
-/** Where no sums are asked for. */
-const unexplained: Explanation = { from: [], lost: [] }
+/** Sums are told in a document alone (sumsInSteps), or of one gate that is looked at (explainInSteps). */
+const untold: never[] = []
 
 /** What walks of a route showed, as it is told: of every gate, and on leaving every stop. */
 export class RouteResults {
@@ -44,7 +43,7 @@ export class RouteResults {
 
   private gateAgain(g: number, { further }: MiddleRecord, before: RouteResults | null): GateResult | null {
     // A gate that was edited may have another name, or an error, though it comes to the same.
-    if (this.options.sums || !before || before.game.gates[g] !== this.game.gates[g] || this.record.gates[g] !== before.record.gates[g] || further.has(g)) return null
+    if (!before || before.game.gates[g] !== this.game.gates[g] || this.record.gates[g] !== before.record.gates[g] || further.has(g)) return null
     const result = before.gates[g]!
     return result.debt.length ? null : result
   }
@@ -56,7 +55,6 @@ export class RouteResults {
     const p = record.p
     const further = middle.further.get(g)
     const ready = record.medianStop(record.ready)
-    const { from, lost } = this.options.sums ? explained(this.game, middle, g) : unexplained
     const result: GateResult = {
       gate: gate.id,
       verdict: onRoute ? record.verdictOf(further?.opens ?? false) : 'off_route',
@@ -69,8 +67,8 @@ export class RouteResults {
       ready,
       wait: ready === null || record.met === null ? null : ready - record.met,
       comparisons: onRoute ? record.comparisons.map((comparison) => comparison.result()) : [],
-      from,
-      lost,
+      from: untold,
+      lost: untold,
       debt: further?.debt ?? [],
     }
     return gate.error ? { ...result, error: gate.error.message } : result
