@@ -21,10 +21,6 @@ const noGates: readonly GateResult[] = []
 /** Findings are looked for when nothing was changed for so long: whoever types on is not slowed down. */
 const pause = 300
 
-/** Edits that are rehearsed after a plan is opened, and for how long at most, in milliseconds. */
-const rehearsals = 30
-const longestRehearsal = 1_500
-
 /** Lock-outs are looked for when nothing was changed for so long. */
 const quiet = 2_000
 
@@ -217,7 +213,10 @@ export const useCheckStore = defineStore('check', () => {
   }
 
   async function lookBehind(own: number): Promise<void> {
-    hands ??= watchHands((busy) => isBackThere && void back().hush(busy))
+    hands ??= watchHands((busy) => {
+      void front().hush(busy)
+      if (isBackThere) void back().hush(busy)
+    })
     if (showsEveryone.value) await lookAtEveryone(own)
     await new Promise((done) => setTimeout(done, pause))
     // To begin with it is much work for whoever works behind, and there is little room beside who scrolls.
@@ -230,15 +229,8 @@ export const useCheckStore = defineStore('check', () => {
 
   /** Who opens a plan reads it first; the worker in front makes itself ready for the first edit in the meantime. */
   async function rehearse(own: number): Promise<void> {
-    let spent = 0
-    for (let i = 0; i < rehearsals && spent < longestRehearsal; i++) {
-      await hands!.atRest()
-      if (own !== token) return
-      const began = performance.now()
-      await front().rehearse(own, i, rehearsals, routeKey.value ?? '', profileKey.value ?? '')
-      spent += performance.now() - began
-    }
-    isNew = false
+    const isReady = await front().rehearse(own, routeKey.value ?? '', profileKey.value ?? '')
+    if (own === token) isNew = !isReady
   }
 
   async function lookAtWalks(own: number): Promise<void> {

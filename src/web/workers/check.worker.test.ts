@@ -59,7 +59,7 @@ describe('the worker that checks', function () {
 
   it('rehearses edits, and says afterwards what it would have said', async () => {
     const first = (await worker.check(1, null, route, straight, none))!
-    for (let i = 0; i < 6; i++) await worker.rehearse(1, i, 6, route, straight)
+    assert.isTrue(await worker.rehearse(1, route, straight))
     const again = (await worker.check(1, first.number, route, straight, none))!
     assert.deepEqual(updated(updated(null, first.update), again.update), updated(null, first.update))
     await worker.edit(raised(9))
@@ -69,12 +69,22 @@ describe('the worker that checks', function () {
 
   it('rehearses no more once there is something to do', async () => {
     await worker.check(1, null, route, straight, none)
-    const rehearsed = worker.rehearse(1, 0, 6, route, straight)
+    const rehearsed = worker.rehearse(1, route, straight)
     const asked = worker.check(2, null, route, straight, none)
-    await rehearsed
+    assert.isFalse(await rehearsed)
     assert.deepEqual(updated(null, (await asked)!.update).result, resultOf(records, straight))
-    await worker.rehearse(1, 1, 6, route, straight)
-    await worker.rehearse(2, 1, 6, 'gone', straight)
+    assert.isFalse(await worker.rehearse(1, route, straight))
+  })
+
+  it('rehearses nothing while hands are busy, but says at once what is asked', async () => {
+    await worker.check(1, null, route, straight, none)
+    await worker.hush(true)
+    let isDone = false
+    const rehearsed = worker.rehearse(1, route, straight).then(() => (isDone = true))
+    assert.isNotNull(await worker.check(1, null, route, straight, none))
+    assert.isFalse(isDone)
+    await worker.hush(false)
+    await rehearsed
   })
 
   const byId = (result: ReturnType<typeof resultOf> | null) => new Map(result!.gates.map((gate) => [gate.gate, gate]))
@@ -238,8 +248,7 @@ describe('the worker that checks', function () {
     of = apply(of, back)
     await worker.edit(back)
     await worker.check(2, null, route, usual, none)
-    const { game } = compile(of)
-    const whole = checkRoute(game, game.routes[0]!, game.profiles.find(({ key }) => key === usual)!, defaultRouteOptions)
+    const whole = checkWhole(of, { lockouts: false, fixes: 0, profile: 'usual' }).result.routes[0]!.profiles[0]!
     for (const { row } of items(of, 'gate')) {
       const { debt, from } = whole.gates.find((one) => one.gate === row.id)!
       const explained = (await worker.explain(route, usual, row.key, Infinity))!

@@ -63,7 +63,7 @@ const drawBeside = new DrawBeside()
 const cores = navigator.hardwareConcurrency
 /** Whether what is checked is looked at: then half of the walks are drawn beside, though the page may want for it. */
 let isFront = true
-/** While the user scrolls or types this worker does nothing, if what it does is not looked at. */
+/** While the user scrolls or types this worker does nothing that is not looked at. */
 let rest: Promise<void> | null = null
 let endRest = () => {}
 let latest = 0
@@ -74,8 +74,13 @@ let shown: RouteCheck | null = null
 /** What is behind a verdict is told of the gate that is looked at (see explain). */
 const verdictsAlone: RouteCheckOptions = { ...defaultRouteOptions, debts: false }
 
-/** Lets a message that waits be heard before the next step, and rests while that is asked for. */
+/** Lets a message that waits be heard before the next step, and rests while that is asked for, if what is done is not looked at. */
 async function breath(): Promise<void> {
+  if (isFront) await heard()
+  else await calm()
+}
+
+async function calm(): Promise<void> {
   await heard()
   while (rest) await rest
 }
@@ -164,6 +169,9 @@ function checked(token: number, game: Game, route: GameRoute, profile: GameProfi
   return made(token, game, route, profile, { ...verdictsAlone, rhythm: !isFront, ...(mayDrawBeside && { beside }) }, progress)
 }
 
+/** Edits that are rehearsed, and for how long at most, in milliseconds. */
+const [rehearsals, longestRehearsal] = [30, 2_000]
+
 /** Walks that a first look draws: it comes long before the others are drawn, and tells roughly what they do. */
 const fewWalks = 300
 
@@ -183,7 +191,7 @@ async function made(token: number, game: Game, route: GameRoute, profile: GamePr
 }
 
 /** What the check would say after a change that is not made. Null where it is not wanted any more, or where there would be no such route or kind of player. */
-async function tried(of: Records, diff: Diff, routeKey: string, profileKey: string, walks: number, isWanted: () => boolean): Promise<KeptCheck | null> {
+async function tried(of: Records, diff: Diff, [routeKey, profileKey]: readonly [string, string], walks: number, isWanted: () => boolean, pause = breath): Promise<KeptCheck | null> {
   const after = apply(of, diff)
   const again = compiled && recompile(compiled, after, diff.changes)
   const { game } = again?.compiled ?? compile(after)
@@ -191,7 +199,7 @@ async function tried(of: Records, diff: Diff, routeKey: string, profileKey: stri
   if (!route || !profile) return null
   const few = { ...verdictsAlone, walks }
   const steps = again ? stepsOf(game, route, profile, few, again.touched) : keptCheckInSteps(game, route, profile, few, null)
-  return inTurns(steps, isWanted, { pause: breath })
+  return inTurns(steps, isWanted, { pause })
 }
 
 function turnsBetween(before: ProfileResult, after: ProfileResult): Turn[] {
@@ -329,21 +337,27 @@ const worker = {
     if (previewed !== token || latest !== begun || !of || records !== of) return null
     const before = kept.get(`${routeKey} ${profileKey}`)?.check.result
     const isWanted = () => previewed === token && latest === begun
-    const after = before ? await tried(of, diff, routeKey, profileKey, 1_000, isWanted) : null
+    const after = before ? await tried(of, diff, [routeKey, profileKey], 1_000, isWanted) : null
     if (!isWanted()) return null
     return before && after ? turnsBetween(before, after.result) : []
   },
 
   /**
-   * Checks the i-th of `many` edits that a designer may make next, and forgets it. The engine makes code ready as it is used: without this
-   * the first edits of a plan that was just opened would take three times as long as those that follow. Ends where anything else is asked.
+   * Checks edits that a designer may make next, and forgets them. The engine makes code ready as it is used: without this the first edits
+   * of a plan that was just opened would take three times as long as those that follow. False where something else was asked before it was done.
    */
-  async rehearse(token: number, i: number, many: number, routeKey: string, profileKey: string): Promise<void> {
+  async rehearse(token: number, routeKey: string, profileKey: string): Promise<boolean> {
     const [asked, of] = [previewed, records]
     const isWanted = () => latest === token && previewed === asked && records === of
-    const diff = of && likelyEdit(of, i, many)
-    const check = diff && isWanted() ? await tried(of, diff, routeKey, profileKey, fewWalks, isWanted) : null
-    if (check && sent) updateBetween(sent.view, { ...sent.view, result: check.result, trace: check.trace })
+    const until = performance.now() + longestRehearsal
+    for (let i = 0; of && i < rehearsals && performance.now() < until; i++) {
+      await calm()
+      if (!isWanted()) return false
+      const diff = likelyEdit(of, i, rehearsals)
+      const check = diff && (await tried(of, diff, [routeKey, profileKey], fewWalks, isWanted, calm))
+      if (check && sent) updateBetween(sent.view, { ...sent.view, result: check.result, trace: check.trace })
+    }
+    return isWanted()
   },
 
   /**
