@@ -14,7 +14,7 @@ export interface EveryWay {
 
 /** Chance that falls in one way only, which needs no branches: how many units are taken, and how each roll falls. */
 export interface OneWay {
-  readonly single: { units(count: number, share: number): number; play: Play }
+  readonly single: { units(count: number, share: number): number; roll: Play['roll'] }
 }
 
 /** Whether chance decides how much a yield gives. */
@@ -94,7 +94,7 @@ export function rollDrawn(min: number, max: number, drawn: number): number {
 }
 
 export function singleChance(units: (count: number, share: number) => number, roll: Play['roll']): OneWay {
-  return { single: { units, play: { roll, events: null } } }
+  return { single: { units, roll } }
 }
 
 /** What the middle walk takes and gets: floor(units × share + ½), at (min + max) / 2 (docs/checks.md 1). */

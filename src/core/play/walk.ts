@@ -4,7 +4,7 @@ import { labelOf } from '../plan/label-of.ts'
 import { fromUnits, toUnits } from '../rules/compile.ts'
 import { askedOf, canOpen, canTake, closedOnWay, enter, open, quit, retry, standsAt, take } from '../rules/engine.ts'
 import type { GameEvent } from '../rules/events.ts'
-import { giveAmount, plainPlay, type Play } from '../rules/gain.ts'
+import { giveAmount, middleRoll, plainPlay, playOf, type Play } from '../rules/gain.ts'
 import type { Game, GameProfile, GameRoute } from '../rules/game.ts'
 import { indexOf } from '../rules/ids.ts'
 import { cloneState, newState, type State } from '../rules/state.ts'
@@ -48,7 +48,7 @@ export function replay(game: Game, start: WalkStart, moves: readonly WalkMove[])
     const says = impossible(game, next, move)
     if (says !== null) return { first, steps, broken: { index, says } }
     const events: GameEvent[] = []
-    make(game, next, move, { ...plainPlay, events })
+    make(game, next, move, playOf(middleRoll, events))
     steps.push({ move, state: next, events })
     state = next
   }

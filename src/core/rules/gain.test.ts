@@ -11,7 +11,7 @@ import { runs } from '../testing/runs.ts'
 import { compile, fromUnits } from './compile.ts'
 import { enter, open, take } from './engine.ts'
 import type { GameEvent } from './events.ts'
-import { plainPlay, setCaps, type Play } from './gain.ts'
+import { middleRoll, plainPlay, playOf, setCaps } from './gain.ts'
 import type { Game } from './game.ts'
 import { newState, type State } from './state.ts'
 
@@ -162,7 +162,7 @@ describe('rewards', () => {
     }))
     const state = newState(game)
     const events: GameEvent[] = []
-    const play: Play = { ...plainPlay, events }
+    const play = playOf(middleRoll, events)
     enter(game, state, 0, play)
     return { game, state, events, play }
   }

@@ -12,13 +12,18 @@ export interface Play {
   /** Filled with what happens, where someone wants to know. */
   events: GameEvent[] | null
   /** Whether amounts that change are left out of it: most of what happens is that. */
-  leavesOutAmounts?: boolean
+  leavesOutAmounts: boolean
+}
+
+/** All of one shape: what happens most is told of a play. */
+export function playOf(roll: Play['roll'], events: Play['events'] = null, leavesOutAmounts = false): Play {
+  return { roll, events, leavesOutAmounts }
 }
 
 /** A yield's middle, which for a fixed one is its amount. */
 export const middleRoll = (y: GameYield): number => Math.round((y.min + y.max) / 2)
 
-export const plainPlay: Play = { roll: middleRoll, events: null }
+export const plainPlay = playOf(middleRoll)
 
 export interface Entered {
   character: number

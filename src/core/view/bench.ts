@@ -2,7 +2,7 @@ import { labelOf } from '../plan/label-of.ts'
 import { emptyRecords, inOrder, type Records, type Row } from '../plan/records.ts'
 import { compile, fromUnits, toUnits } from '../rules/compile.ts'
 import type { GameEvent } from '../rules/events.ts'
-import { floorAt, giveAmount, plainPlay, valueAt } from '../rules/gain.ts'
+import { floorAt, giveAmount, middleRoll, playOf, valueAt } from '../rules/gain.ts'
 import type { Game } from '../rules/game.ts'
 import { limitOf, newState, noCap, type State } from '../rules/state.ts'
 import { statValues } from './stat-table.ts'
@@ -86,7 +86,7 @@ export class Bench {
     const before = this.shown()
     const events: GameEvent[] = []
     const tally = this.game.characters[this.c]!.tally
-    giveAmount(this.game, this.state, tally, toUnits(amount), { ...plainPlay, events })
+    giveAmount(this.game, this.state, tally, toUnits(amount), playOf(middleRoll, events))
     const own = events.filter((event) => 'character' in event && event.character === this.c)
     const sum = (type: 'lost') => own.reduce((all, event) => (event.type === type ? all + fromUnits(event.amount) : all), 0)
     return {

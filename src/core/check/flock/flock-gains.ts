@@ -1,5 +1,5 @@
 import type { Column, Marks } from '../../language/columns.ts'
-import { climb, gain, giveRewards, type Entered, type Play } from '../../rules/gain.ts'
+import { climb, gain, giveRewards, playOf, type Entered, type Play } from '../../rules/gain.ts'
 import type { Game, GameCap, GameCost, GameYield } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
 import { rollDrawn, type Streams } from '../chance.ts'
@@ -36,7 +36,7 @@ export class FlockGains {
       return { every: levels.includes('every'), levels: new Set(levels.filter((level) => level !== 'every')) }
     })
     // What falls on tallies outside of what is walked makes no difference, and draws nothing.
-    this.play = { roll: (y) => (matters[y.tally] ? rollDrawn(y.min, y.max, streams.next(this.turn)) : y.min), events: null }
+    this.play = playOf((y) => (matters[y.tally] ? rollDrawn(y.min, y.max, streams.next(this.turn)) : y.min))
   }
 
   /** A new cap for all marked in `who`: whose limit rises climbs once, then rewards are given. */

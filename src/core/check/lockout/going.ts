@@ -1,6 +1,6 @@
 import { leadsTo } from '../../plan/place.ts'
 import { canOpen, canTake, closedOnWay, enter, gatesOnWay, holds, isOpen, open, standsAt, take } from '../../rules/engine.ts'
-import { plainPlay } from '../../rules/gain.ts'
+import { plainPlay, playOf } from '../../rules/gain.ts'
 import type { Game } from '../../rules/game.ts'
 import { indexOf } from '../../rules/ids.ts'
 import { newState, type State } from '../../rules/state.ts'
@@ -82,7 +82,7 @@ export function make(game: Game, state: State, move: Move): void {
     const passage = game.passages[indexOf(game, 'passages', move.go)]!
     enter(game, state, passage.from === state.place ? passage.to : passage.from, plainPlay)
   } else if ('open' in move) open(game, state, indexOf(game, 'gates', move.open), plainPlay)
-  else take(game, state, indexOf(game, 'sources', move.take), { events: null, roll: (y) => toUnits(move.outcome?.[game.tallies[y.tally]!.id] ?? y.min / 10_000) })
+  else take(game, state, indexOf(game, 'sources', move.take), playOf((y) => toUnits(move.outcome?.[game.tallies[y.tally]!.id] ?? y.min / 10_000)))
 }
 
 function wayTo(game: Game, state: State, isThere: (place: number) => boolean): { passage: number; to: number }[] {

@@ -215,7 +215,7 @@ export class BranchWalk extends RouteWalk {
       if (made > this.mostAtOnce) throw new TooManyBranches()
       const target = before && made > 0 ? cloneBranch(before, branch.weight) : branch
       made++
-      move(target.state, { roll: this.rollsThatMatter(roll), ...this.told })
+      move(target.state, this.playing(this.rollsThatMatter(roll)))
       this.tell(cause)
       return target
     })

@@ -1,5 +1,6 @@
 import { canOpen, enter, hasWhatItAsks, isOpen, retry } from '../../rules/engine.ts'
-import { plainPlay, type Play } from '../../rules/gain.ts'
+import { middleRoll, playOf, type Play } from '../../rules/gain.ts'
+import type { GameEvent } from '../../rules/events.ts'
 import type { Game, GameGate, GameProfile, GameRoute } from '../../rules/game.ts'
 import { shareOf, type Chance } from '../chance.ts'
 import { isBought } from './bought.ts'
@@ -39,17 +40,22 @@ export abstract class RouteWalk {
   private readonly metAt: Int32Array
   private readonly dueOnLeaving: number[][]
 
-  /** What happens at the move that is under way, as far as somebody asks for it. */
-  protected readonly told: Pick<Play, 'events' | 'leavesOutAmounts'>
+  /** What happens at the move that is under way, where somebody asks for it. */
+  private readonly events: GameEvent[] | null
   private readonly entering: Play
 
   constructor(protected readonly o: WalkOptions) {
-    this.told = { events: o.watcher.events ? [] : null, leavesOutAmounts: !o.watcher.asksAmounts }
-    this.entering = { ...plainPlay, ...this.told }
+    this.events = o.watcher.events ? [] : null
+    this.entering = this.playing(middleRoll)
     this.branches = [o.from ? branchFrom(o.from, o.game) : firstBranch(o.game)]
     this.metAt = new Int32Array(o.game.gates.length).fill(notMet)
     this.dueOnLeaving = o.route.stops.map(() => [])
     if (o.from) this.goOnFrom(o.from)
+  }
+
+  /** A play of which the watcher is told what it asks for. */
+  protected playing(roll: Play['roll']): Play {
+    return playOf(roll, this.events, !this.o.watcher.asksAmounts)
   }
 
   /** Gates that were met on the way to a milestone wait as they waited there. */
@@ -171,7 +177,7 @@ export abstract class RouteWalk {
 
   /** Tells what has happened at a move, where somebody asks for it. */
   protected tell(cause: Cause): void {
-    const { events } = this.told
+    const { events } = this
     if (!events?.length) return
     this.o.watcher.events!(events, cause, this.stop)
     events.length = 0

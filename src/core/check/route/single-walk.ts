@@ -16,7 +16,7 @@ export class SingleWalk extends RouteWalk {
   ) {
     super(options)
     this.isWatched = Boolean(options.watcher.events ?? options.watcher.moved)
-    this.play = { ...single.play, ...this.told }
+    this.play = this.playing(single.roll)
   }
 
   protected passUntilQuiet(place: number): void {
