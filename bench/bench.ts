@@ -75,7 +75,7 @@ function benchAgainstPlainReading(name: SizeName): void {
   const profile = game.profiles.find(({ id }) => id === 'straight')!
   const ms = rows.length
   add(name, 'plain reading of the rules, one walk (baseline)', () => walk(fixed as never, 'main_line', 'straight', middleFall))
-  add(name, 'route check of the same walk, all gates', () => checkRoute(game, game.routes[0]!, profile, defaultRouteOptions))
+  add(name, 'route check of the same walk, all gates', () => checkRoute(game, game.routes[0]!, profile))
   rows[ms + 1]!.each = `${(rows[ms + 1]!.ms / rows[ms]!.ms).toPrecision(2)} of the baseline`
 }
 
@@ -133,8 +133,7 @@ function benchShort(name: SizeName): void {
 function benchEdits(plan: string, records: Records, compiled: Compiled): void {
   const { game } = compiled
   const [route, profile] = [game.routes[0]!, game.profiles.find(({ id }) => id === 'straight')!]
-  const options = defaultRouteOptions
-  const first = finished(keptCheckInSteps(game, route, profile, options, null))
+  const first = finished(keptCheckInSteps(game, route, profile, defaultRouteOptions, null))
   const gates = [...records.gate.values()].filter(({ requires, stays }) => stays === 'open' && /level >= \d+/.test(requires))
   const sources = [...records.source.values()]
   const edits = {
@@ -152,7 +151,7 @@ function benchEdits(plan: string, records: Records, compiled: Compiled): void {
       const diff = edit(records, i / 12)
       return timed(() => {
         const again = recompile(compiled, apply(records, diff), diff.changes)!
-        finished(keptCheckInSteps(again.compiled.game, route, profile, options, { kept: first, touched: again.touched }))
+        finished(keptCheckInSteps(again.compiled.game, route, profile, defaultRouteOptions, { kept: first, touched: again.touched }))
       })[1]
     }).sort((a, b) => a - b)
     tell({ plan, what: `verdicts again after ${what} has changed, straight`, ms: took[6]!, each: `the median of 12; the longest ${took[11]!.toFixed(0)} ms` })

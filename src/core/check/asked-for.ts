@@ -1,9 +1,10 @@
+import { didYouMean } from '../plan/issue-text.ts'
 import { nearest } from '../plan/nearest.ts'
 import type { Records } from '../plan/records.ts'
 import type { CheckOptions } from './result.ts'
 
 /** What a check can be asked for alone, each by its id. */
-export const askedAlone = ['route', 'profile', 'gate'] as const satisfies readonly (keyof CheckOptions)[]
+const askedAlone = ['route', 'profile', 'gate'] as const satisfies readonly (keyof CheckOptions)[]
 export type AskedAlone = { [kind in (typeof askedAlone)[number]]?: string | undefined }
 
 /** More ids than these are not listed: the nearest are named. */
@@ -21,5 +22,5 @@ export function missingOf(records: Records, asked: AskedAlone): { kind: keyof As
 function fitting(wanted: string, ids: readonly string[]): string {
   if (ids.length <= mostListed) return `there are: ${ids.join(', ')}`
   const near = nearest(wanted, ids)
-  return near.length ? `did you mean ${near.map((id) => `"${id}"`).join(' or ')}?` : `there are ${ids.length} others`
+  return near.length ? didYouMean(near) : `there are ${ids.length} others`
 }

@@ -3,7 +3,7 @@ import type { Records } from '../plan/records.ts'
 import type { Game, GameProfile, GameRoute } from '../rules/game.ts'
 import { compile, type Compiled } from '../rules/compile.ts'
 import type { CheckOptions, CheckOutcome, Finding, LockoutResult, ProfileResult, RouteResult } from './result.ts'
-import { finished } from './finished.ts'
+import { finished, retold } from './finished.ts'
 import { firstFix } from './fixes/fixes.ts'
 import type { Played } from './findings/finding-rule.ts'
 import { allFindings } from './findings/findings.ts'
@@ -11,7 +11,7 @@ import { defaultBound } from './lockout/bound.ts'
 import { checkLockouts } from './lockout/lockout-check.ts'
 import { checkWalks } from '../play/check-walks.ts'
 import { checkReach, type ReachCheck } from './reach/reach-check.ts'
-import { sumsInSteps } from './route/explain.ts'
+import { bookInSteps } from './route/explain.ts'
 import { keptCheckInSteps, type KeptCheck } from './route/kept-check.ts'
 import { defaultRouteOptions, type RouteCheckOptions } from './route/route-check.ts'
 
@@ -57,14 +57,10 @@ function* withSums(game: Game, { routes, walked }: WalkedRoutes, isTold: (id: st
   let left = mostLines
   const summed: ProfileResult[] = []
   for (const [i, result] of routes.flatMap(({ profiles }) => profiles).entries()) {
-    const steps = sumsInSteps(game, ...walked[i]!, isTold, left)
-    let step = steps.next()
-    for (; !step.done; step = steps.next()) yield { part: 'sums', share: (i + step.value) / walked.length }
-    const sums = step.value
-    if (!sums) return null
-    const gates = result.gates.map((gate, g) => Object.assign({}, gate, sums[g]))
-    left -= gates.reduce((lines, { from, lost }) => lines + from.length + lost.length, 0)
-    summed.push({ ...result, gates })
+    const book = yield* retold(bookInSteps(game, ...walked[i]!), (share): CheckProgress => ({ part: 'sums', share: (i + share) / walked.length }))
+    result.gates.forEach(({ gate }, g) => (left -= isTold(gate) ? book.linesOf(g) : 0))
+    if (left < 0) return null
+    summed.push({ ...result, gates: result.gates.map((gate, g) => (isTold(gate.gate) ? { ...gate, ...book.explanation(g) } : gate)) })
   }
   return routes.map(({ route, profiles }) => ({ route, profiles: summed.splice(0, profiles.length) }))
 }
@@ -120,12 +116,11 @@ function* checkRoutes(game: Game, settings: Settings, options: CheckOptions, rou
   for (const [r, route] of routes.entries()) {
     const results: ProfileResult[] = []
     for (const [p, profile] of profiles.entries()) {
-      const steps = keptCheckInSteps(game, route, profile, routeOptions, null)
-      let step = steps.next()
-      for (; !step.done; step = steps.next()) yield { part: 'routes', share: (r * profiles.length + p + step.value) / (routes.length * profiles.length) }
-      results.push(step.value.result)
+      const told = (share: number): CheckProgress => ({ part: 'routes', share: (r * profiles.length + p + share) / (routes.length * profiles.length) })
+      const kept = yield* retold(keptCheckInSteps(game, route, profile, routeOptions, null), told)
+      results.push(kept.result)
       all.walked.push([route, profile])
-      all.played.push(...playedOf(settings, route, step.value))
+      all.played.push(...playedOf(settings, route, kept))
     }
     all.routes.push({ route: route.id, profiles: results })
   }

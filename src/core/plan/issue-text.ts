@@ -33,6 +33,10 @@ const sentences = {
 /** The sentence for a fault, with what would fit where that is known. */
 export function issueText(issue: PlanIssue): string {
   const where = issue.column === undefined ? '' : ` (column ${issue.column})`
-  const fits = issue.fits?.length ? `; did you mean ${issue.fits.map((f) => `"${f}"`).join(' or ')}?` : ''
+  const fits = issue.fits?.length ? `; ${didYouMean(issue.fits)}` : ''
   return sentences[issue.code](issue.params) + where + fits
+}
+
+export function didYouMean(fits: readonly string[]): string {
+  return `did you mean ${fits.map((fit) => `"${fit}"`).join(' or ')}?`
 }

@@ -34,7 +34,7 @@ export interface Game {
  * A game with other parts. Written out: what is spread out of another has a shape that changes with how warm the code is that spreads it,
  * and each time all that reads games is compiled anew.
  */
-export function gameWith(game: Game, parts: Partial<Game>): Game {
+export function changedGame(game: Game, parts: Partial<Game>): Game {
   const { id, start, tallies, characters, places, passages, sources, gates, anywhere, gone, routes, profiles, columns } = { ...game, ...parts }
   return { id, start, tallies, characters, places, passages, sources, gates, anywhere, gone, routes, profiles, columns }
 }
@@ -205,8 +205,8 @@ export interface GamePlace {
   waysIn: number[]
 }
 
-/** A place with other parts, written out as gameWith does. */
-export function placeWith(place: GamePlace, parts: Partial<GamePlace>): GamePlace {
+/** A place with other parts, written out as changedGame does. */
+export function changedPlace(place: GamePlace, parts: Partial<GamePlace>): GamePlace {
   const { key, id, name, kind, goal, minutes, contents, items, guards, ways, waysIn } = { ...place, ...parts }
   return { key, id, name, kind, goal, minutes, contents, items, guards, ways, waysIn }
 }

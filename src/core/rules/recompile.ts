@@ -3,7 +3,7 @@ import type { PlanIssue } from '../plan/issue.ts'
 import { kindNames } from '../plan/kinds.ts'
 import type { ItemRow, Records } from '../plan/records.ts'
 import { Compiler, type Compiled } from './compile.ts'
-import { gameWith, type Game, type GameError, type GameItem } from './game.ts'
+import { changedGame, type Game, type GameError, type GameItem } from './game.ts'
 import type { PlanIndex } from './plan-index.ts'
 import { everyRow, rowChangesOf, type RowChanges } from './row-changes.ts'
 import { columnsAfter } from './source-columns.ts'
@@ -54,7 +54,7 @@ function made(before: Compiled, index: PlanIndex, issues: PlanIssue[], rows: Row
   const compiler = new Compiler(index, issues)
   const has = (kind: ItemRow['kind']) => everyRow(rows).some((item) => item.kind === kind)
   const { sources, gates } = before.game
-  const game = gameWith(before.game, { sources: has('source') ? [...sources] : sources, gates: has('gate') ? [...gates] : gates })
+  const game = changedGame(before.game, { sources: has('source') ? [...sources] : sources, gates: has('gate') ? [...gates] : gates })
   // What comes may be asked after by what comes with it.
   const origin = rows.added.length ? game : before.origin
   const touched = { sources: new Set<number>(), gates: new Set<number>() }

@@ -1,7 +1,7 @@
 import { remembered } from '../plan/remembered.ts'
 import { emptyRequirement } from './compile-requirement.ts'
 import { giveAll, plainPlay, setCaps } from './gain.ts'
-import { gameWith, type Game, type GameGate, type GameItem, type GameRequirement, type GameSource } from './game.ts'
+import { changedGame, type Game, type GameGate, type GameItem, type GameRequirement, type GameSource } from './game.ts'
 import type { State } from './state.ts'
 
 /** As much as any plan can ask for: what a source that respawns gives, given without end. */
@@ -28,7 +28,7 @@ export function relaxedGame(game: Game): Game {
     ...character,
     curve: character.curve && { ...character.curve, remainder: 'carry' as const, levelsPerGain: 'many' as const, atTop: 'bank' as const },
   }))
-  return gameWith(game, { characters, sources: remembered(kindSources, game.sources, () => game.sources.map((source) => remembered(kindSource, source, () => relaxedSource(source)))) })
+  return changedGame(game, { characters, sources: remembered(kindSources, game.sources, () => game.sources.map((source) => remembered(kindSource, source, () => relaxedSource(source)))) })
 }
 
 /** Most sources stand as they stood when a plan is changed. */

@@ -1,6 +1,6 @@
 import type { Row } from '../plan/records.ts'
 import { guardsAt, sideBySide, type Compiled } from './compile.ts'
-import { placeWith, type Game, type GameGate } from './game.ts'
+import { changedPlace, type Game, type GameGate } from './game.ts'
 import type { PlanIndex } from './plan-index.ts'
 import { everyRow, type RowChanges } from './row-changes.ts'
 
@@ -26,7 +26,7 @@ function fill(game: Game, index: PlanIndex, key: string | null): void {
   }
   const p = index.placeWith(key)
   const contents = items.map(({ kind, i }) => (kind === 'source' ? { source: i, gate: null } : { source: null, gate: i }))
-  game.places[p] = placeWith(game.places[p]!, { contents, items: sideBySide(contents) })
+  game.places[p] = changedPlace(game.places[p]!, { contents, items: sideBySide(contents) })
 }
 
 /** Takes a gate from what it guarded, and gives it to what it guards: others that guard the same stay in their order. */
@@ -39,6 +39,6 @@ function guardAgain(before: Compiled, game: Game, index: PlanIndex, { id }: Row<
 }
 
 function setGuards(game: Game, of: NonNullable<GameGate['guards']>, guards: number[]): void {
-  if ('place' in of) game.places[of.place] = placeWith(game.places[of.place]!, { guards })
+  if ('place' in of) game.places[of.place] = changedPlace(game.places[of.place]!, { guards })
   else game.passages[of.passage] = { ...game.passages[of.passage]!, guards }
 }

@@ -28,11 +28,10 @@ export function checkRoutes(plans: PlanService, checks: CheckService): Router {
     if (wantsEvents) startEvents(response)
     try {
       const options = { ...asked, revision, ...(lockouts === 'false' && { lockouts: false as const }), ...(sums === 'false' && { sums: false }) }
-      const result = await checks.check(records, options, wantsEvents ? seldom((progress) => sendEvent(response, 'progress', progress)) : () => {}, gone.signal)
+      const result = await checks.check(records, options, wantsEvents ? seldom((progress) => sendEvent(response, 'progress', JSON.stringify(progress))) : () => {}, gone.signal)
       if (wantsEvents) {
-        response.write('event: result\ndata: ')
-        response.write(result)
-        response.end('\n\n')
+        sendEvent(response, 'result', result)
+        response.end()
       } else {
         if (result.byteLength > mostPacked) response.set('cache-control', 'no-transform')
         response.type('json').end(result)
@@ -41,7 +40,7 @@ export function checkRoutes(plans: PlanService, checks: CheckService): Router {
       // Who has gone does not wait for an answer.
       if (gone.signal.aborted) return
       if (!wantsEvents) throw error
-      sendEvent(response, 'problem', problemOf(error))
+      sendEvent(response, 'problem', JSON.stringify(problemOf(error)))
       response.end()
     }
   })
@@ -56,8 +55,10 @@ function startEvents(response: Response): void {
   response.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' })
 }
 
-function sendEvent(response: Response, event: string, data: unknown): void {
-  response.write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`)
+function sendEvent(response: Response, event: string, json: string | Uint8Array): void {
+  response.write(`event: ${event}\ndata: `)
+  response.write(json)
+  response.write('\n\n')
 }
 
 /** Passes on what it is told, but not more often than can be read; another part is always told. */

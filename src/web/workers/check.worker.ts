@@ -1,7 +1,7 @@
 import { expose } from 'comlink'
 import { config } from 'zod'
 import { apply, type Diff } from '../../core/change/diff.ts'
-import { likelyEdit } from '../../core/change/likely-edit.ts'
+import { likelyEdits } from '../../core/change/likely-edits.ts'
 import { recordsOf, type PlanDocument } from '../../core/contract/api.ts'
 import { findingsInSteps, playedOf, type CheckedRoutes } from '../../core/check/check.ts'
 import { reachInSteps } from '../../core/check/reach/reach-check.ts'
@@ -350,11 +350,11 @@ const worker = {
     const [asked, of] = [previewed, records]
     const isWanted = () => latest === token && previewed === asked && records === of
     const until = performance.now() + longestRehearsal
-    for (let i = 0; of && i < rehearsals && performance.now() < until; i++) {
+    for (const diff of of ? likelyEdits(of, rehearsals) : []) {
       await calm()
       if (!isWanted()) return false
-      const diff = likelyEdit(of, i, rehearsals)
-      const check = diff && (await tried(of, diff, [routeKey, profileKey], fewWalks, isWanted, calm))
+      if (performance.now() > until) break
+      const check = diff && (await tried(of!, diff, [routeKey, profileKey], fewWalks, isWanted, calm))
       if (check && sent) updateBetween(sent.view, { ...sent.view, result: check.result, trace: check.trace })
     }
     return isWanted()

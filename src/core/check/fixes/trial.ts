@@ -2,7 +2,7 @@ import { apply, type Diff } from '../../change/diff.ts'
 import type { Records } from '../../plan/records.ts'
 import { remembered } from '../../plan/remembered.ts'
 import { compile } from '../../rules/compile.ts'
-import { gameWith, type Game, type GameProfile, type GameRoute, type GameSource } from '../../rules/game.ts'
+import { changedGame, type Game, type GameProfile, type GameRoute, type GameSource } from '../../rules/game.ts'
 import { columnsOf } from '../../rules/source-columns.ts'
 import { leastOf } from '../../plan/least-of.ts'
 import { defaultRouteOptions, gateVerdict, holdsAtExtremes, type RouteCheckOptions } from '../route/route-check.ts'
@@ -46,7 +46,7 @@ export class Trial {
 export function withSource(game: Game, s: number, change: Partial<Pick<GameSource, 'count' | 'yields'>>): Game {
   const sources = game.sources.slice()
   sources[s] = { ...sources[s]!, ...change }
-  return gameWith(game, { sources, columns: columnsOf(sources) })
+  return changedGame(game, { sources, columns: columnsOf(sources) })
 }
 
 /** The least whole number from 1 to `most` for which a test that stays true once it is true holds; null: for none. */

@@ -1,4 +1,4 @@
-import { gameWith, type Game, type GameItem, type GameSource } from '../../rules/game.ts'
+import { changedGame, type Game, type GameItem, type GameSource } from '../../rules/game.ts'
 import { rises } from '../../rules/relaxed.ts'
 import type { State } from '../../rules/state.ts'
 import { scopeOf, type Scope } from './scope.ts'
@@ -12,7 +12,7 @@ export function withPlenty(game: Game): Game {
   const plenty = new Set(game.tallies.flatMap((_, t) => (scope.tallies[t] && isPlenty(game, scope, t) ? [t] : [])))
   if (plenty.size === 0) return game
   const without = <T extends GameItem>(item: T): T => ({ ...item, yields: item.yields.filter((y) => !plenty.has(y.tally)) })
-  return gameWith(game, {
+  return changedGame(game, {
     tallies: game.tallies.map((tally, t) => (plenty.has(t) ? { ...tally, start: scope.enough[t]!, max: Infinity, resets: 'never' } : tally)),
     sources: game.sources.map(without),
     gates: game.gates.map(without),

@@ -1,6 +1,6 @@
 import { remembered } from '../../plan/remembered.ts'
 import { emptyRequirement } from '../../rules/compile-requirement.ts'
-import { gameWith, type Game, type GameItem } from '../../rules/game.ts'
+import { changedGame, type Game, type GameItem } from '../../rules/game.ts'
 import { Reach } from '../reach/reach.ts'
 
 const known = new WeakMap<Game, Game>()
@@ -15,7 +15,7 @@ export function withinReach(game: Game): Game {
 
 function madeWithinReach(game: Game): Game {
   const reach = new Reach(game, { repeats: true }).run()
-  return gameWith(game, {
+  return changedGame(game, {
     sources: game.sources.map((source, s) => (reach.has('sources', s) ? source : { ...barred(source), takes: [] })),
     gates: game.gates.map((gate, g) => (gate.live || reach.has('gates', g) ? gate : { ...barred(gate), costs: [] })),
   })

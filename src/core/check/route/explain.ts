@@ -1,8 +1,8 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
-import { finished } from '../finished.ts'
-import { Book, type Explanation } from './book.ts'
 import type { State } from '../../rules/state.ts'
+import { finished } from '../finished.ts'
 import type { DebtEntry, FromEntry, LostEntry } from '../result.ts'
+import { Book, type Explanation } from './book.ts'
 import { middleInSteps } from './middle-walk.ts'
 import { valueOf } from './comparison.ts'
 import { MiddleRecord, type FurtherFrom } from './middle.ts'
@@ -84,13 +84,9 @@ function conditionsIn(game: Game, g: number, state: State): Condition[] {
   return game.gates[g]!.requires.truths().map(({ text, holds }) => ({ text, holds: valueOf((at) => Number(holds(at)), state) === 1 }))
 }
 
-/**
- * What `from` and `lost` of the document hold, by index of those gates that are told of; null where they have more lines than `most` in
- * all. In steps, each the share of the route that has been walked.
- */
-export function* sumsInSteps(game: Game, route: GameRoute, profile: GameProfile, isTold: (id: string) => boolean, most: number): Generator<number, (Explanation | null)[] | null> {
+/** The book of the middle walk, up to the end of the route. In steps, each the share of it that has been walked. */
+export function* bookInSteps(game: Game, route: GameRoute, profile: GameProfile): Generator<number, Book> {
   const book = new Book(game)
   for (const stop of middleInSteps(game, route, profile, [book])) yield stop / route.stops.length
-  const lines = game.gates.reduce((sum, { id }, g) => sum + (isTold(id) ? book.linesOf(g) : 0), 0)
-  return lines > most ? null : game.gates.map(({ id }, g) => (isTold(id) ? book.explanation(g) : null))
+  return book
 }

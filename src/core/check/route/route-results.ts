@@ -5,7 +5,7 @@ import type { MiddleRecord } from './middle.ts'
 import type { RouteRecord } from './record.ts'
 import type { RouteCheckOptions } from './route-check.ts'
 
-/** Sums are told in a document alone (sumsInSteps), or of one gate that is looked at (explainInSteps). */
+/** Sums are told in a document alone (bookInSteps), or of one gate that is looked at (explainInSteps). */
 const untold: never[] = []
 
 /** What walks of a route showed, as it is told: of every gate, and on leaving every stop. */

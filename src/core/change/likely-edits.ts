@@ -13,16 +13,18 @@ const habits: readonly { kind: ItemRow['kind']; edit: Edit }[] = [
 ]
 
 /**
- * The i-th of `many` edits such as a designer may make next: counts, thresholds and rows in turn, spread along the plan in its order.
- * Null where nothing is left to be edited so.
+ * `many` edits such as a designer may make next: counts, thresholds and rows in turn, spread along the plan in its order. Each is an edit of
+ * the plan as it is; null where nothing is left to be edited so.
  */
-export function likelyEdit(records: Records, i: number, many: number): Diff | null {
+export function* likelyEdits(records: Records, many: number): Generator<Diff | null> {
   const contents = contentsByPlace(records)
   const items = inOrder(records, 'place').flatMap(({ key }) => contents.get(key) ?? [])
-  const { kind, edit } = habits[i % habits.length]!
-  const from = Math.floor((i / many) * items.length)
-  const item = items.find((one, at) => at >= from && one.kind === kind)
-  return item ? edit(records, item) : null
+  for (let i = 0; i < many; i++) {
+    const { kind, edit } = habits[i % habits.length]!
+    const from = Math.floor((i / many) * items.length)
+    const item = items.find((one, at) => at >= from && one.kind === kind)
+    yield item ? edit(records, item) : null
+  }
 }
 
 function withOneMore(records: Records, { row }: ItemRow): Diff {
