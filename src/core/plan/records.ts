@@ -46,7 +46,7 @@ const orders = new WeakMap<ReadonlyMap<string, Keyed>, readonly Keyed[]>()
 const contentsKnown = new WeakMap<Records, Contents>()
 
 /** All records of a kind in plan order. */
-export function inOrder<K extends KindName>(records: Records, kind: K): readonly Row<K>[] {
+export function inOrder<K extends KindName>(records: Pick<Records, K>, kind: K): readonly Row<K>[] {
   const map = records[kind] as unknown as ReadonlyMap<string, Row<K>>
   return remembered(orders, map, () => [...map.values()].sort(byOrder)) as readonly Row<K>[]
 }

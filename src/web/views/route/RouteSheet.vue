@@ -18,9 +18,10 @@ import { labelOf } from '../../../core/plan/label-of.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import { sameList } from '../../../core/plan/same-list.ts'
 import { countText, numberText } from '../../../core/view/numbers.ts'
+import type { Peg } from '../../../core/view/pegs.ts'
 import type { PlaceSum } from '../../../core/view/place-sums.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
-import { stable } from '../../stable.ts'
+import { sameFields, stable } from '../../stable.ts'
 import type { DrawnLane } from '../../draw/lane-scale.ts'
 import { areFontsThere } from '../../fonts.ts'
 import { useCheckStore } from '../../stores/check.ts'
@@ -32,9 +33,8 @@ import LaneHeads from './LaneHeads.vue'
 import LaneReadout from './LaneReadout.vue'
 import PasteDialog from './PasteDialog.vue'
 import RouteRail from './RouteRail.vue'
-import RowLanes from './RowLanes.vue'
 import SelectionBar from './SelectionBar.vue'
-import SheetRowView from './SheetRow.vue'
+import SheetLine from './SheetLine.vue'
 import { addEntry, doubleRows, entryContext, entrySpot, itemOf, moveRow, moveRows, recordOf, removeRows, type Cell } from './sheet-actions.ts'
 import { heightsAt, rowHeights, type Heights } from './row-height.ts'
 import { useCellEditing } from './use-cell-editing.ts'
@@ -282,17 +282,11 @@ const spotName = computed(() => {
   return place ? labelOf(place) : null
 })
 const context = computed(() => entryContext(props.records, spot.value?.place ?? null))
+/** Edits that leave the patterns as they are leave what texts are written from. */
+const patterns = stable(() => ({ pattern: props.records.pattern }), sameFields)
 const noIssues: PlanIssue[] = []
 function issuesOf(index: number) {
   return check.issuesByKey.get(recordOf(rows.value[index])?.key ?? '') ?? noIssues
-}
-/** All that a line is drawn from: while it stays the same, scrolling does not draw it again. */
-function memoOf({ index, start, size }: { index: number; start: number; size: number }): unknown[] {
-  const isActive = index === activeIndex.value
-  return [
-    rows.value[index], index, start, size, hasLanes(), lanes.value, threadsAt(index), pegsAt(index), sumsOf(rows.value[index]), props.records.pattern, textWidth.value, gateOf(index), verdictOf(index), issuesOf(index),
-    isChosen(index), isActive ? activeCell.value : null, editingOf(index), drag.value?.before === index, draggedPeg(index)?.at,
-  ]
 }
 const editingOf = (index: number) => (editing.value?.row === rows.value[index]!.id ? editing.value : null)
 function gateOf(index: number) {
@@ -303,11 +297,17 @@ function verdictOf(index: number) {
   const item = itemOf(rows.value[index])
   return item?.kind === 'gate' ? check.shownVerdict(item.row.id) : undefined
 }
-function grabPeg(event: PointerEvent, index: number, peg: Parameters<typeof pegDown>[2], lane: DrawnLane): void {
-  const row = rows.value[index]
-  if (row?.type === 'gate') pegDown(event, row.gate, peg, lane, scroller.value!.getBoundingClientRect().left + textWidth.value)
+function editAt(index: number, cell: Cell): void {
+  goTo(index, cell)
+  startEdit(cell)
 }
-const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row === rows.value[index]!.id ? drag.value.peg : undefined)
+function foldRow(row: SheetRow): void {
+  if (row.type === 'place') fold(row.place.key)
+}
+function grabPeg(event: PointerEvent, row: SheetRow, peg: Peg, lane: DrawnLane): void {
+  if (row.type === 'gate') pegDown(event, row.gate, peg, lane, scroller.value!.getBoundingClientRect().left + textWidth.value)
+}
+const draggedPeg = (index: number) => (drag.value?.peg?.row === rows.value[index]!.id ? drag.value.peg : undefined)
 </script>
 
 <template>
@@ -327,26 +327,13 @@ const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row ===
       >
         <svg width="0" height="0" class="defs" aria-hidden="true"><defs><pattern id="lost" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="5" stroke="var(--short)" stroke-width="1.6" /></pattern></defs></svg>
         <div class="all" role="presentation" :style="{ height: `${virtualizer.getTotalSize()}px` }">
-          <div
-            v-for="item in shown" :id="`row-${item.index}`" :key="rows[item.index]!.id" v-memo="memoOf(item)" class="line" role="row" :aria-rowindex="item.index + 1" :aria-selected="isChosen(item.index)"
-            :class="{ place: rows[item.index]!.type === 'place', chosen: isChosen(item.index), drop: drag?.before === item.index }"
-            :style="{ top: `${item.start}px`, height: `${item.size}px`, zIndex: editingOf(item.index) ? 4 : undefined }" :data-test="`row ${rows[item.index]!.type}`"
-            @mousemove="hover($event, item.index)"
-          >
-            <SheetRowView
-              :row="rows[item.index]!" :records="records" :gate="gateOf(item.index)" :issues="issuesOf(item.index)"
-              :sums="sumsOf(rows[item.index])"
-              :active="item.index === activeIndex" :chosen="isChosen(item.index)" :active-cell="activeCell"
-              :editing="editingOf(item.index)"
-              @pick="(cell, event) => pick(item.index, cell, event)" @edit="(cell) => { goTo(item.index, cell); startEdit(cell) }" @grab="rowDown($event, rows[item.index]!)"
-              @fold="rows[item.index]!.type === 'place' && fold((rows[item.index] as { place: { key: string } }).place.key)" @commit="commit" @cancel="cancel"
-            />
-            <RowLanes
-              v-if="lanesWidth > 0 && hasLanes()" :lanes="lanes" :index="item.index" :height="item.size" :width="lanesWidth" :pegs="pegsAt(item.index)"
-              :verdict="verdictOf(item.index)" :threads="threadsAt(item.index)" :named="rows[item.index]!.type === 'place'" :dragged="draggedPeg(item.index)"
-              @mousedown="goTo(item.index)" @grab="(event, peg, lane) => grabPeg(event, item.index, peg, lane)"
-            />
-          </div>
+          <SheetLine
+            v-for="{ index, start, size } in shown" :key="rows[index]!.id" :row="rows[index]!" :index="index" :top="start" :height="size" :records="patterns"
+            :gate="gateOf(index)" :verdict="verdictOf(index)" :issues="issuesOf(index)" :sums="sumsOf(rows[index])"
+            :chosen="isChosen(index)" :active-cell="index === activeIndex ? activeCell : null" :editing="editingOf(index)" :drop-before="drag?.before === index"
+            :lanes="lanes" :lanes-width="hasLanes() ? lanesWidth : 0" :pegs="pegsAt(index)" :threads="threadsAt(index)" :dragged-peg="draggedPeg(index)"
+            @pick="pick" @edit="editAt" @fold="foldRow" @commit="commit" @cancel="cancel" @hover="hover" @choose="goTo" @grab-row="rowDown" @grab-peg="grabPeg"
+          />
         </div>
         <p v-if="!rows.length" class="soft nothing">{{ sought ? `No row has “${sought}” in it.` : 'There are no rows yet.' }}</p>
       </div>
@@ -383,10 +370,5 @@ const draggedPeg = (index: number) => (drag.value?.peg && drag.value.peg.row ===
 .scroller:focus-visible { outline: none; }
 .defs { position: absolute; }
 .all { position: relative; }
-/* What changes in one row, or in the sheet, lays out nothing else; what a cell says of its text may stand out of its row. */
-.line { border-bottom: 1px solid color-mix(in srgb, var(--line) 55%, transparent); contain: layout style size; display: flex; left: 0; position: absolute; top: 0; width: 100%; }
-.line.place { background: var(--panel); }
-.line.chosen { background: var(--mark); }
-.line.drop { box-shadow: inset 0 2px 0 var(--accent); }
 .nothing { padding: 24px; text-align: center; }
 </style>

@@ -5,6 +5,7 @@ import type { Peg } from '../../../core/view/pegs.ts'
 import { numberText } from '../../../core/view/numbers.ts'
 import VerdictMark from '../../components/VerdictMark.vue'
 import type { DrawnLane } from '../../draw/lane-scale.ts'
+import { rowPaths } from '../../draw/row-paths.ts'
 import type { ThreadRun } from '../../draw/thread-runs.ts'
 
 /** What happens to every amount in one row: the line with its band, the cap's wall, pegs, threads, XP lost. */
@@ -25,41 +26,27 @@ const props = defineProps<{
 defineEmits<{ grab: [event: PointerEvent, peg: Peg, lane: DrawnLane] }>()
 
 const middle = computed(() => props.height / 2)
+const paths = computed(() => rowPaths(props.lanes, props.index, props.height))
 
-/** Lanes with what this row draws in them, in pixels. */
-const drawn = computed(() => props.lanes.map((lane) => {
-  const point = lane.line?.at(props.index)
-  const before = lane.line?.at(props.index - 1) ?? point
-  if (!point || !before) return { lane, point: null }
-  const x = (value: number) => lane.scale(value)
-  const h = props.height
-  const band = (low: 'low' | 'least', high: 'high' | 'most') =>
-    `M${x(before[low])} 0 L${x(before[high])} 0 L${x(point[high])} ${h} L${x(point[low])} ${h} Z`
-  const flat = h * 0.25
-  const path = `M${x(point.from)} 0 V${flat} L${x(point.to)} ${h - flat} V${h}`
-  const limit = point.limit !== null && point.limit <= (lane.scale.domain()[1] ?? 0) ? x(point.limit) : null
-  return { lane, point, bounds: band('least', 'most'), band: band('low', 'high'), path, limit, x }
-}))
-
-/** Lines of other kinds of player, and in the wide lane their names; names of lines that lie together stand together. */
-const others = computed(() => props.lanes.flatMap((lane) => {
-  const x = (value: number) => lane.scale(value)
-  return lane.others.flatMap(({ name, line }) => {
-    const point = line.at(props.index)
-    return point ? [{ name, wide: lane.wide, at: x(point.to), path: `M${x(point.from)} 0 V${props.height * 0.25} L${x(point.to)} ${props.height * 0.75} V${props.height}` }] : []
-  })
-}))
+/** In the wide lane the names of other kinds of player; names of lines that lie together stand together. */
 const nearness = 46
 const labels = computed(() => {
   if (!props.named) return []
   const groups: { at: number; names: string[] }[] = []
-  for (const { name, at } of others.value.filter((other) => other.wide).sort((a, b) => a.at - b.at)) {
+  for (const { name, at } of wideOthers(props.lanes).sort((a, b) => a.at - b.at)) {
     const last = groups.at(-1)
     if (last && at - last.at < nearness) last.names.push(name)
     else groups.push({ at, names: [name] })
   }
   return groups
 })
+function wideOthers(lanes: readonly DrawnLane[]): { name: string; at: number }[] {
+  const wide = lanes.find((lane) => lane.wide)
+  return (wide?.others ?? []).flatMap(({ name, line }) => {
+    const point = line.at(props.index)
+    return point ? [{ name, at: wide!.scale(point.to) }] : []
+  })
+}
 
 const pegs = computed(() => props.lanes.flatMap((lane) => props.pegs.filter((peg) => peg.lane === lane.id).map((peg) => {
   const point = lane.line?.at(props.index)
@@ -75,18 +62,13 @@ const knots = computed(() => props.threads.filter(endsHere))
 
 <template>
   <svg :width="width" :height="height" class="lanes" aria-hidden="true">
-    <g v-for="{ lane, point, bounds, band, path, limit } in drawn" :key="lane.id">
-      <template v-if="point">
-        <path :d="bounds" class="bounds" />
-        <path :d="band" class="band" />
-        <g v-if="limit !== null">
-          <rect v-if="point.lost > 0" :x="limit" y="2" width="16" :height="height - 4" fill="url(#lost)"><title>{{ numberText(point.lost) }} XP lost at the cap</title></rect>
-          <line :x1="limit" y1="0" :x2="limit" :y2="height" class="wall" />
-        </g>
-        <path :d="path" class="path" :class="{ wide: lane.wide }" />
-      </template>
-    </g>
-    <path v-for="(other, i) in others" :key="`other ${i}`" :d="other.path" class="other" />
+    <path v-if="paths.bounds" :d="paths.bounds" class="bounds" />
+    <path v-if="paths.band" :d="paths.band" class="band" />
+    <rect v-for="{ x, xp } in paths.lost" :key="`lost ${x}`" :x="x" y="2" width="16" :height="height - 4" fill="url(#lost)"><title>{{ numberText(xp) }} XP lost at the cap</title></rect>
+    <path v-if="paths.walls" :d="paths.walls" class="wall" />
+    <path v-if="paths.narrow" :d="paths.narrow" class="path" />
+    <path v-if="paths.wide" :d="paths.wide" class="path wide" />
+    <path v-if="paths.others" :d="paths.others" class="other" />
     <text v-for="label in labels" :key="label.at" :x="label.at + 5" :y="height - 8" class="label">{{ label.names.join(', ') }}</text>
     <path v-if="threadPath" :d="threadPath" class="thread" />
     <circle v-for="{ x } in knots" :key="`knot ${x}`" :cx="x" :cy="middle" r="2.5" class="knot" />

@@ -16,13 +16,12 @@ import type { CellEdit, Onward } from './use-cell-editing.ts'
 /** The text side of one row: its name, what it gives or asks for, its role, its verdict. */
 const props = defineProps<{
   row: SheetRow
-  records: Records
+  records: Pick<Records, 'pattern'>
   gate: GateResult | undefined
   issues: PlanIssue[]
   sums: readonly PlaceSum[]
-  active: boolean
   chosen: boolean
-  activeCell: Cell
+  activeCell: Cell | null
   editing: CellEdit | null
 }>()
 const emit = defineEmits<{ pick: [cell: Cell, event: MouseEvent]; edit: [cell: Cell]; fold: []; grab: [event: PointerEvent]; commit: [text: string, then: Onward]; cancel: [] }>()
@@ -44,7 +43,7 @@ const verdict = computed(() => (props.gate ? verdictShort(props.gate) : ''))
 const isLong = computed(() => verdict.value.length > 8)
 
 function classOf(cell: Cell) {
-  return [cell, { active: props.active && props.activeCell === cell, editing: props.editing?.cell === cell, mono: (cell === 'asks' && props.row.type === 'gate') || (cell === 'name' && isNameless.value) }]
+  return [cell, { active: props.activeCell === cell, editing: props.editing?.cell === cell, mono: (cell === 'asks' && props.row.type === 'gate') || (cell === 'name' && isNameless.value) }]
 }
 </script>
 
@@ -84,8 +83,9 @@ function classOf(cell: Cell) {
 .mark.grab { cursor: grab; touch-action: none; }
 .mark.grab:hover { background: color-mix(in srgb, var(--ink) 8%, transparent); border-radius: 3px; }
 .fold { background: none; border: 0; color: var(--ink); cursor: pointer; font-size: 12px; padding: 4px; line-height: 1; }
-.cell { border-radius: 3px; line-height: 15px; overflow: hidden; overflow-wrap: anywhere; padding: 3px 4px; position: relative; }
-.cell.editing { overflow: visible; z-index: 5; }
+/* Its row is as high as it needs: a clip of its own would only be one more to draw. */
+.cell { border-radius: 3px; line-height: 15px; overflow-wrap: anywhere; padding: 3px 4px; position: relative; }
+.cell.editing { z-index: 5; }
 .cell.active { box-shadow: inset 0 0 0 1px var(--line); }
 .scroller:focus .cell.active { box-shadow: inset 0 0 0 2px var(--accent); }
 .asks { font-size: 12px; }

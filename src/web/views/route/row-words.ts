@@ -7,7 +7,7 @@ import type { SheetRow } from '../../../core/view/sheet.ts'
 import { wholeOf } from './sheet-actions.ts'
 
 /** What a row gives or asks for, with the pattern that says it. */
-export function askedText(records: Records, row: SheetRow): string {
+export function askedText(records: Pick<Records, 'pattern'>, row: SheetRow): string {
   if (row.type === 'gate') return asksText(row.gate)
   if (row.type !== 'source') return ''
   const { pattern, requires } = row.source

@@ -32,7 +32,7 @@ export function recordOf(row: SheetRow | undefined): { kind: 'place' | 'source' 
   return item ? { kind: item.kind, key: item.row.key } : null
 }
 
-export function wholeOf(records: Records, source: Row<'source'>) {
+export function wholeOf(records: Pick<Records, 'pattern'>, source: Row<'source'>) {
   return wholeSource(source, source.pattern === undefined ? undefined : inOrder(records, 'pattern').find((pattern) => pattern.id === source.pattern))
 }
 
