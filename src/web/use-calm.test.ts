@@ -4,10 +4,10 @@ import { useCalm } from './use-calm.ts'
 
 function calmed() {
   const amount = ref(1)
-  const hand = { isThere: false }
+  const hand = { isThere: false, isBusy: false }
   const putOff: (() => void)[] = []
   const scope = effectScope()
-  const { calm, follow } = scope.run(() => useCalm(() => ({ amount: amount.value }), () => hand.isThere, (act) => () => putOff.push(act)))!
+  const { calm, follow } = scope.run(() => useCalm(() => ({ amount: amount.value }), { isAtHand: () => hand.isThere, isBusy: () => hand.isBusy, atRest: (act) => () => putOff.push(act) }))!
   return {
     amount,
     hand,
@@ -46,6 +46,25 @@ describe('what follows calmly', () => {
     await nextTick()
     assert.equal(shown(), 2)
     follow()
+    assert.equal(shown(), 3)
+  })
+
+  it('lets pass what comes first, though not for ever', async () => {
+    const { amount, hand, shown, rest } = calmed()
+    hand.isBusy = true
+    amount.value = 2
+    await nextTick()
+    for (let i = 0; i < 5; i++) rest()
+    assert.equal(shown(), 1)
+    hand.isBusy = false
+    rest()
+    assert.equal(shown(), 2)
+    hand.isBusy = true
+    amount.value = 3
+    await nextTick()
+    for (let i = 0; i < 15; i++) rest()
+    assert.equal(shown(), 2)
+    rest()
     assert.equal(shown(), 3)
   })
 

@@ -27,8 +27,8 @@ const findings = useFindingsStore()
 const selection = useSelectionStore()
 const dock = ref<HTMLElement>()
 
-/** It stands beside the sheet or the map: whoever works there does not wait for it, and it follows at once who works in it. */
-const { calm: shown, follow } = useCalm(() => whatIsChosen(props.records, selection.chosen), () => dock.value?.contains(document.activeElement) ?? false)
+/** It stands beside the sheet or the map: whoever works there waits neither for it nor, because of it, for new verdicts; and it follows at once who works in it. */
+const { calm: shown, follow } = useCalm(() => whatIsChosen(props.records, selection.chosen), { isAtHand: () => dock.value?.contains(document.activeElement) ?? false, isBusy: () => check.isStale })
 
 function whatIsChosen(records: Records, chosen: Chosen | null) {
   const row = chosen ? (records[chosen.kind].get(chosen.key) as unknown as { id: string; name?: string; key: string; place?: string | null } | undefined) : undefined

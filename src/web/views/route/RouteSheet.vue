@@ -24,6 +24,7 @@ import type { SheetRow } from '../../../core/view/sheet.ts'
 import { sameFields, stable } from '../../stable.ts'
 import type { DrawnLane } from '../../draw/lane-scale.ts'
 import { areFontsThere } from '../../fonts.ts'
+import { useCalm } from '../../use-calm.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useSelectionStore } from '../../stores/selection.ts'
@@ -82,7 +83,10 @@ const measured = computed(() => {
   return width.value > 0 ? heightsLast : undefined
 })
 const heights = stable(() => (measured.value ? heightsAt(measured.value, indices.value) : noHeights), sameList)
-const { rangeExtractor, hasLanes, jump } = useRowsAround(() => check.isStale)
+const { rangeExtractor, hasLanes, isInView, jump } = useRowsAround(() => check.isStale)
+/** Of rows around those in view, lanes are drawn anew when the others stand. */
+const { calm: lanesAround } = useCalm(() => lanes.value)
+const lanesAt = (index: number) => (isInView(index) ? lanes.value : lanesAround.value)
 // What is found, or unfolded, comes into view all at once.
 watch(() => rows.value.length, (now, before) => {
   if (Math.abs(now - before) > aFew) jump()
@@ -143,7 +147,7 @@ function drop(diff: Diff): void {
 }
 
 function focusGrid(): void {
-  scroller.value?.focus()
+  scroller.value?.focus({ preventScroll: true })
 }
 
 const { editing, startEdit, commit, cancel } = useCellEditing(() => props.records, { rows, activeRow, activeCell, activeIndex, goTo }, focusGrid)
@@ -331,7 +335,7 @@ const draggedPeg = (index: number) => (drag.value?.peg?.row === rows.value[index
             v-for="{ index, start, size } in shown" :key="rows[index]!.id" :row="rows[index]!" :index="index" :top="start" :height="size" :records="patterns"
             :gate="gateOf(index)" :verdict="verdictOf(index)" :issues="issuesOf(index)" :sums="sumsOf(rows[index])"
             :chosen="isChosen(index)" :active-cell="index === activeIndex ? activeCell : null" :editing="editingOf(index)" :drop-before="drag?.before === index"
-            :lanes="lanes" :lanes-width="hasLanes() ? lanesWidth : 0" :pegs="pegsAt(index)" :threads="threadsAt(index)" :dragged-peg="draggedPeg(index)"
+            :lanes="lanesAt(index)" :lanes-width="hasLanes() ? lanesWidth : 0" :pegs="pegsAt(index)" :threads="threadsAt(index)" :dragged-peg="draggedPeg(index)"
             @pick="pick" @edit="editAt" @fold="foldRow" @commit="commit" @cancel="cancel" @hover="hover" @choose="goTo" @grab-row="rowDown" @grab-peg="grabPeg"
           />
         </div>

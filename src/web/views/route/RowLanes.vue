@@ -23,7 +23,7 @@ const props = defineProps<{
   /** A peg that is being dragged stands elsewhere. */
   dragged: { index: number; at: number } | undefined
 }>()
-defineEmits<{ grab: [event: PointerEvent, peg: Peg, lane: DrawnLane] }>()
+defineEmits<{ choose: []; grab: [event: PointerEvent, peg: Peg, lane: DrawnLane] }>()
 
 const middle = computed(() => props.height / 2)
 const paths = computed(() => rowPaths(props.lanes, props.index, props.height))
@@ -61,7 +61,7 @@ const knots = computed(() => props.threads.filter(endsHere))
 </script>
 
 <template>
-  <svg :width="width" :height="height" class="lanes" aria-hidden="true">
+  <svg :width="width" :height="height" class="lanes" aria-hidden="true" @mousedown="$emit('choose')">
     <path v-if="paths.bounds" :d="paths.bounds" class="bounds" />
     <path v-if="paths.band" :d="paths.band" class="band" />
     <rect v-for="{ x, xp } in paths.lost" :key="`lost ${x}`" :x="x" y="2" width="16" :height="height - 4" fill="url(#lost)"><title>{{ numberText(xp) }} XP lost at the cap</title></rect>

@@ -66,7 +66,7 @@ const emit = defineEmits<{
     />
     <RowLanes
       v-if="lanesWidth > 0" :lanes="lanes" :index="index" :height="height" :width="lanesWidth" :pegs="pegs" :verdict="verdict" :threads="threads"
-      :named="row.type === 'place'" :dragged="draggedPeg" @mousedown="emit('choose', index)" @grab="(event, peg, lane) => emit('grabPeg', event, row, peg, lane)"
+      :named="row.type === 'place'" :dragged="draggedPeg" @choose="emit('choose', index)" @grab="(event, peg, lane) => emit('grabPeg', event, row, peg, lane)"
     />
   </div>
 </template>

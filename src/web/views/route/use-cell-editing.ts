@@ -31,7 +31,10 @@ export interface CellEdit {
   says: string | null
 }
 
-/** Typing into the cells of the sheet, in place. `leave`: gives the keyboard back to the sheet. */
+/**
+ * Typing into the cells of the sheet, in place. `leave`: gives the keyboard back to the sheet, before anything is drawn anew: afterwards
+ * the browser would have to lay it all out for that alone.
+ */
 export function useCellEditing(records: () => Records, { rows, activeRow, activeCell, activeIndex, goTo }: Place, leave: () => void) {
   const plan = usePlanStore()
   const editing = ref<CellEdit | null>(null)
@@ -67,7 +70,8 @@ export function useCellEditing(records: () => Records, { rows, activeRow, active
       plan.edit(edited.diff)
     }
     editing.value = null
-    if (then !== 'elsewhere') void nextTick(() => (then === 'stay' ? leave() : goOn(then === 'next' ? 1 : -1)))
+    if (then === 'stay') leave()
+    else if (then !== 'elsewhere') void nextTick(() => goOn(then === 'next' ? 1 : -1))
   }
 
   /** The row was deleted while something was typed into it, here or by somebody else. */
@@ -100,7 +104,7 @@ export function useCellEditing(records: () => Records, { rows, activeRow, active
 
   function cancel(): void {
     editing.value = null
-    void nextTick(leave)
+    leave()
   }
 
   return { editing, startEdit, commit, cancel }

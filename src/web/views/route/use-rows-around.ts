@@ -57,6 +57,7 @@ export function useRowsAround(isBusy: () => boolean, nextPicture: (then: () => v
 
   /** Another one whenever more is to be drawn. */
   const rangeExtractor = shallowRef((range: Range) => rowsAt(range))
+  const isInView = (index: number) => before.startIndex <= index && index <= before.endIndex
   onScopeDispose(() => (isGone = true))
-  return { rangeExtractor, hasLanes: () => pictures > 0, jump }
+  return { rangeExtractor, hasLanes: () => pictures > 0, isInView, jump }
 }
