@@ -1,18 +1,14 @@
+import { KnownByIndex } from '../../plan/known-by-index.ts'
 import { remembered } from '../../plan/remembered.ts'
 import type { Game, GameSource } from '../../rules/game.ts'
 
-const doings = new WeakMap<GameSource, number>()
 const doingsKnown = new Map<string, number>()
 
 /** A number for all that one unit asks for and does: the same for sources that are alike in it. */
-function doingOf(source: GameSource): number {
-  return remembered(doings, source, () => {
-    const { requires, takes, yields, caps } = source
-    const doing = JSON.stringify([requires.text, takes, yields, caps])
-    if (!doingsKnown.has(doing)) doingsKnown.set(doing, doingsKnown.size)
-    return doingsKnown.get(doing)!
-  })
-}
+const doings = new KnownByIndex(({ requires, takes, yields, caps }: GameSource) => {
+  const doing = JSON.stringify([requires.text, takes, yields, caps])
+  return remembered(doingsKnown, doing, () => doingsKnown.size)
+})
 
 /** What sources are looked through for, for every gate anew. */
 export interface Sources {
@@ -29,7 +25,7 @@ const sourcesKnown = new WeakMap<Game, Sources>()
 
 export function sourcesOf(game: Game): Sources {
   return remembered(sourcesKnown, game, () => {
-    const doing = Int32Array.from(game.sources, doingOf)
+    const doing = Int32Array.from(game.sources, (source, s) => doings.of(s, source))
     return {
       sound: Int32Array.from(game.places.flatMap(({ items }) => Array.from(items).filter((item) => item >= 0 && !game.sources[item]!.error))),
       place: Int32Array.from(game.sources, ({ place }) => place),

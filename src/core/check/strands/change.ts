@@ -1,6 +1,6 @@
-import { remembered } from '../../plan/remembered.ts'
+import { KnownByIndex } from '../../plan/known-by-index.ts'
 import { askedOf } from '../../rules/engine.ts'
-import type { Game, GameCost, GameItem, GameYield } from '../../rules/game.ts'
+import type { Game, GameCost, GameGate, GameSource, GameYield } from '../../rules/game.ts'
 
 /** What one unit of a source, the opening of a gate or a level's reward does to one tally. */
 export interface Change {
@@ -32,32 +32,26 @@ export function changesOf(yields: readonly GameYield[], costs: readonly GameCost
 }
 
 /** What sources and gates do to all tallies: the same for all kinds of player, and after edits of others. */
-const known = new WeakMap<GameItem, readonly Change[]>()
+const ofSources = new KnownByIndex(({ yields, takes }: GameSource) => changesOf(yields, takes))
+const ofGates = new KnownByIndex(({ yields, costs }: GameGate) => changesOf(yields, costs))
 
-/** What sources and gates do to the tallies that matter, each worked out once. */
+/** What sources and gates do to the tallies that matter. */
 export class Changes {
-  private readonly sources: (readonly Change[] | undefined)[]
-  private readonly gates: (readonly Change[] | undefined)[]
-
   constructor(
     private readonly game: Game,
     private readonly matters: Uint8Array,
-  ) {
-    this.sources = new Array<readonly Change[] | undefined>(game.sources.length)
-    this.gates = new Array<readonly Change[] | undefined>(game.gates.length)
-  }
+  ) {}
 
   ofSource(s: number): readonly Change[] {
-    return (this.sources[s] ??= this.ofItem(this.game.sources[s]!, this.game.sources[s]!.takes))
+    return this.thatMatter(ofSources.of(s, this.game.sources[s]!))
   }
 
   ofGate(g: number): readonly Change[] {
-    return (this.gates[g] ??= this.ofItem(this.game.gates[g]!, this.game.gates[g]!.costs))
+    return this.thatMatter(ofGates.of(g, this.game.gates[g]!))
   }
 
-  private ofItem(item: GameItem, costs: readonly GameCost[]): readonly Change[] {
-    const all = remembered(known, item, () => changesOf(item.yields, costs))
-    const isMeant = ({ tally }: Change) => this.matters[tally] === 1
-    return all.every(isMeant) ? all : all.filter(isMeant)
+  private thatMatter(all: readonly Change[]): readonly Change[] {
+    for (const { tally } of all) if (this.matters[tally] !== 1) return all.filter((change) => this.matters[change.tally] === 1)
+    return all
   }
 }
