@@ -116,22 +116,25 @@ export class LaneLine {
   }
   private known: [number, number] | null | undefined
 
+  /** Of tens of thousands of rows, stop by stop: at most of them nobody has to see where the bounds lie. */
   private reach(): [number, number] | null {
+    const { from, to, rows: { stops } } = this
     let [low, high] = [Infinity, -Infinity]
-    let [least, most, current] = [nowhere, nowhere, -1]
-    const { from: before, to: after, rows: { stops } } = this
-    for (let i = 0; i < stops.length; i++) {
-      const from = before[i]!
-      const to = after[i]!
-      const stop = stops[i]!
-      if (Number.isNaN(to) || stop < 0) continue
-      if (stop !== current) {
-        current = stop
-        least = this.ends(stop, 'min')
-        most = this.ends(stop, 'max')
+    for (let first = 0, end = 0; first < stops.length; first = end) {
+      const stop = stops[first]!
+      let [least, most] = [Infinity, -Infinity]
+      for (; end < stops.length && stops[end] === stop; end++) {
+        const [before, after] = [from[end]!, to[end]!]
+        if (Number.isNaN(after)) continue
+        low = Math.min(low, before)
+        high = Math.max(high, before)
+        least = Math.min(least, after)
+        most = Math.max(most, after)
       }
-      low = Math.min(low, from, to, boundAt(least, to))
-      high = Math.max(high, from, to, boundAt(most, to))
+      if (stop < 0 || least > most) continue
+      const values = to.subarray(first, end)
+      low = Math.min(low, least, leastBound(this.ends(stop, 'min'), values, least))
+      high = Math.max(high, most, mostBound(this.ends(stop, 'max'), values, most))
     }
     return low > high ? null : [low, high]
   }
@@ -143,7 +146,19 @@ interface Ends {
   start: number
   end: number
 }
-const nowhere: Ends = { entered: 0, left: 0, start: 0, end: 0 }
+
+/** Where a bound lies the lowest in a stop: at the least of the values there, mostly. NaN: no value. */
+function leastBound(ends: Ends, values: Float64Array, least: number): number {
+  return risesWithLine(ends) ? boundAt(ends, least) : values.reduce((low, value) => (Number.isNaN(value) ? low : Math.min(low, boundAt(ends, value))), Infinity)
+}
+function mostBound(ends: Ends, values: Float64Array, most: number): number {
+  return risesWithLine(ends) ? boundAt(ends, most) : values.reduce((high, value) => (Number.isNaN(value) ? high : Math.max(high, boundAt(ends, value))), -Infinity)
+}
+
+/** Whether a bound never falls where the line rises. */
+function risesWithLine({ entered, left, start, end }: Ends): boolean {
+  return left === entered || (end - start) / (left - entered) >= -1
+}
 
 function boundAt({ entered, left, start, end }: Ends, value: number): number {
   const share = left === entered ? 1 : Math.min(Math.max((value - entered) / (left - entered), 0), 1)

@@ -46,7 +46,9 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
   const outline = computed(() => rowsWithOutline.value.lanes)
 
   const allWithGates = computed<GateRows>((before) => gateRowsOf(allRows.value, before))
-  const gateRows = computed(() => (search.value ? gateRowsOf(rows.value) : allWithGates.value).gates)
+  /** The same again after edits of no gate. */
+  const allGates = computed(() => allWithGates.value.gates)
+  const gateRows = computed(() => (search.value ? gateRowsOf(rows.value).gates : allGates.value))
   const noPegs: readonly Peg[] = []
   function pegsAt(index: number): readonly Peg[] {
     const row = rows.value[index]
@@ -88,7 +90,7 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
   const thresholds = stable(() => {
     const byLane = new Map<LaneId, number[]>()
     const of = leader.value
-    for (const { gate, stop } of allWithGates.value.gates) {
+    for (const { gate, stop } of allGates.value) {
       if (stop === null) continue
       for (const { lane, at } of pegsOf(gate, of)) {
         const all = byLane.get(lane)
