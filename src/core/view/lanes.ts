@@ -124,7 +124,8 @@ export class LaneLine {
       const stop = stops[first]!
       let [least, most] = [Infinity, -Infinity]
       for (; end < stops.length && stops[end] === stop; end++) {
-        const [before, after] = [from[end]!, to[end]!]
+        const before = from[end]!
+        const after = to[end]!
         if (Number.isNaN(after)) continue
         low = Math.min(low, before)
         high = Math.max(high, before)

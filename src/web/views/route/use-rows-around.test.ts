@@ -7,12 +7,13 @@ function sheet() {
   const waiting: (() => void)[] = []
   const scope = effectScope()
   const busy = { is: false }
-  const { rangeExtractor, hasLanes } = scope.run(() => useRowsAround(() => busy.is, (then) => waiting.push(then)))!
+  const { rangeExtractor, hasLanes, isInView } = scope.run(() => useRowsAround(() => busy.is, (then) => waiting.push(then)))!
   let [first, last] = [0, 9]
   return {
     busy,
     scope,
     waiting,
+    isInView,
     /** Scrolls before the next picture, and tells the first and last row drawn in it, and whether lanes are. */
     picture(to = [first, last]) {
       ;[first, last] = to as [number, number]
@@ -39,6 +40,15 @@ describe('rows around those in view', () => {
     assert.deepEqual(picture([403, 422]), [395, 430, true])
     assert.deepEqual(picture([408, 427]), [400, 435, true])
     assert.isEmpty(waiting)
+  })
+
+  it('are not in view', () => {
+    const { picture, isInView } = sheet()
+    assert.isFalse(isInView(0))
+    for (let i = 0; i < 10; i++) picture([400, 419])
+    assert.deepEqual([399, 400, 419, 420].map(isInView), [false, true, true, false])
+    picture([401, 420])
+    assert.deepEqual([400, 401, 420, 421].map(isInView), [false, true, true, false])
   })
 
   it('are left away while it goes on jumping, and so are lanes', () => {
