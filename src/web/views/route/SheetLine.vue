@@ -72,11 +72,11 @@ const emit = defineEmits<{
 </template>
 
 <style scoped>
-/* What changes in one row lays out and paints nothing else. */
-.line { border-bottom: 1px solid color-mix(in srgb, var(--line) 55%, transparent); contain: strict; display: flex; left: 0; position: absolute; top: 0; width: 100%; }
+/* What changes in one row lays out and paints nothing else. Its rule stands within, and not as a border: at that the lanes would be cut off. */
+.line { --rule: inset 0 -1px 0 color-mix(in srgb, var(--line) 55%, transparent); box-shadow: var(--rule); contain: strict; display: flex; left: 0; padding-bottom: 1px; position: absolute; top: 0; width: 100%; }
 .line.place { background: var(--panel); }
 .line.chosen { background: var(--mark); }
 /* What a cell says of its text stands out of its row. */
 .line.editing { contain: layout style size; z-index: 4; }
-.line.drop { box-shadow: inset 0 2px 0 var(--accent); }
+.line.drop { box-shadow: inset 0 2px 0 var(--accent), var(--rule); }
 </style>
