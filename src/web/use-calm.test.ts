@@ -54,7 +54,7 @@ describe('what follows calmly', () => {
     hand.isBusy = true
     amount.value = 2
     await nextTick()
-    for (let i = 0; i < 5; i++) rest()
+    for (let i = 0; i < 3; i++) rest()
     assert.equal(shown(), 1)
     hand.isBusy = false
     rest()
@@ -62,7 +62,7 @@ describe('what follows calmly', () => {
     hand.isBusy = true
     amount.value = 3
     await nextTick()
-    for (let i = 0; i < 15; i++) rest()
+    for (let i = 0; i < 5; i++) rest()
     assert.equal(shown(), 2)
     rest()
     assert.equal(shown(), 3)

@@ -5,7 +5,7 @@ import { shallowReadonly, shallowRef, watch, type ShallowRef } from 'vue'
 const pause = 60
 const longest = 250
 /** So many times what comes first is let pass. */
-const patience = 15
+const patience = 5
 
 interface Calm {
   /** Whether every change is followed at once. */

@@ -28,7 +28,7 @@ const selection = useSelectionStore()
 const dock = ref<HTMLElement>()
 
 /** It stands beside the sheet or the map: whoever works there waits neither for it nor, because of it, for new verdicts; and it follows at once who works in it. */
-const { calm: shown, follow } = useCalm(() => whatIsChosen(props.records, selection.chosen), { isAtHand: () => dock.value?.contains(document.activeElement) ?? false, isBusy: () => check.isStale })
+const { calm: shown, follow } = useCalm(() => whatIsChosen(props.records, selection.chosen), { isAtHand: () => dock.value?.contains(document.activeElement) ?? false, isBusy: () => check.isStale && !check.isRough })
 
 function whatIsChosen(records: Records, chosen: Chosen | null) {
   const row = chosen ? (records[chosen.kind].get(chosen.key) as unknown as { id: string; name?: string; key: string; place?: string | null } | undefined) : undefined
