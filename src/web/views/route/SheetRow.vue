@@ -85,7 +85,7 @@ function classOf(cell: Cell) {
 .fold { background: none; border: 0; color: var(--ink); cursor: pointer; font-size: 12px; padding: 4px; line-height: 1; }
 /* Its row is as high as it needs: a clip of its own would only be one more to draw. */
 .cell { border-radius: 3px; line-height: 15px; overflow-wrap: anywhere; padding: 3px 4px; position: relative; }
-.cell.editing { z-index: 5; }
+.cell.editing { align-self: stretch; z-index: 5; }
 .cell.active { box-shadow: inset 0 0 0 1px var(--line); }
 .scroller:focus .cell.active { box-shadow: inset 0 0 0 2px var(--accent); }
 .asks { font-size: 12px; }
