@@ -133,9 +133,8 @@ export class LaneLine {
         most = Math.max(most, after)
       }
       if (stop < 0 || least > most) continue
-      const values = to.subarray(first, end)
-      low = Math.min(low, least, leastBound(this.ends(stop, 'min'), values, least))
-      high = Math.max(high, most, mostBound(this.ends(stop, 'max'), values, most))
+      low = Math.min(low, least, farthest(this.ends(stop, 'min'), to, first, end, least, Math.min))
+      high = Math.max(high, most, farthest(this.ends(stop, 'max'), to, first, end, most, Math.max))
     }
     return low > high ? null : [low, high]
   }
@@ -148,12 +147,11 @@ interface Ends {
   end: number
 }
 
-/** Where a bound lies the lowest in a stop: at the least of the values there, mostly. NaN: no value. */
-function leastBound(ends: Ends, values: Float64Array, least: number): number {
-  return risesWithLine(ends) ? boundAt(ends, least) : values.reduce((low, value) => (Number.isNaN(value) ? low : Math.min(low, boundAt(ends, value))), Infinity)
-}
-function mostBound(ends: Ends, values: Float64Array, most: number): number {
-  return risesWithLine(ends) ? boundAt(ends, most) : values.reduce((high, value) => (Number.isNaN(value) ? high : Math.max(high, boundAt(ends, value))), -Infinity)
+/** How far a bound lies in a stop: mostly as far as where the line itself is the farthest (`line`). Its values there stand from `first` to `end`; `farther`: of two. */
+function farthest(ends: Ends, values: Float64Array, first: number, end: number, line: number, farther: (a: number, b: number) => number): number {
+  let far = boundAt(ends, line)
+  if (!risesWithLine(ends)) for (let i = first; i < end; i++) far = farther(far, boundAt(ends, values[i]!))
+  return far
 }
 
 /** Whether a bound never falls where the line rises. */

@@ -5,7 +5,7 @@ import type { Game, GameCap, GameCost, GameItem, GameProfile, GameYield } from '
 import { limitOf, newState, toStartLevel, type State } from '../../rules/state.ts'
 import type { Itinerary } from '../route/itinerary.ts'
 import { askedBy } from './asked.ts'
-import { changesOf, type Change } from './change.ts'
+import type { Change, Changes } from './change.ts'
 
 /**
  * How a change comes: `once`: now, for everybody. `may`: from now on it may have come, for some and not for others. `done`: it has come
@@ -24,8 +24,9 @@ export interface BoundsOptions {
   game: Game
   profile: GameProfile
   itinerary: Itinerary
+  changes: Changes
   /** Told of a reward that everybody has been given by now. */
-  rewarded: (changes: Change[]) => void
+  rewarded: (changes: readonly Change[]) => void
 }
 
 /**
@@ -294,7 +295,7 @@ export class Bounds {
   private giveReward({ character, level }: Entered, coming: Coming): void {
     for (const reward of this.game.characters[character]!.rewards) {
       if (reward.level !== 'every' && reward.level !== level) continue
-      const changes = changesOf(reward.yields, [], this.o.itinerary.matters)
+      const changes = this.o.changes.ofReward(reward)
       this.change(changes, coming)
       if (coming !== 'once') for (const { tally } of changes) this.awaited[tally]! += coming === 'may' ? 1 : -1
       if (coming !== 'may') this.o.rewarded(changes)

@@ -1,6 +1,6 @@
 import { KnownByIndex } from '../../plan/known-by-index.ts'
 import { askedOf } from '../../rules/engine.ts'
-import type { Game, GameCost, GameGate, GameSource, GameYield } from '../../rules/game.ts'
+import type { Game, GameCost, GameGate, GameItem, GameSource, GameYield } from '../../rules/game.ts'
 
 /** What one unit of a source, the opening of a gate or a level's reward does to one tally. */
 export interface Change {
@@ -15,14 +15,13 @@ export interface Change {
   yields: GameYield[]
 }
 
-/** What an item does to each tally, or to each of those that matter. */
-export function changesOf(yields: readonly GameYield[], costs: readonly GameCost[], matters?: Uint8Array): Change[] {
-  const isMeant = (t: number) => !matters || matters[t] === 1
+/** What an item does to each tally. */
+export function changesOf(yields: readonly GameYield[], costs: readonly GameCost[]): Change[] {
   // Most items give of one tally, or of two, and ask for nothing.
   if (costs.length === 0 && yields.every(({ tally }, i) => yields.findIndex((y) => y.tally === tally) === i)) {
-    return yields.filter(({ tally }) => isMeant(tally)).map((y) => ({ tally: y.tally, min: y.min, max: y.max, paid: 0, dips: Math.min(0, y.min), climbs: Math.max(0, y.max), yields: [y] }))
+    return yields.map((y) => ({ tally: y.tally, min: y.min, max: y.max, paid: 0, dips: Math.min(0, y.min), climbs: Math.max(0, y.max), yields: [y] }))
   }
-  const tallies = new Set([...yields, ...costs].map(({ tally }) => tally).filter(isMeant))
+  const tallies = new Set([...yields, ...costs].map(({ tally }) => tally))
   return [...tallies].map((tally) => {
     const own = yields.filter((y) => y.tally === tally)
     const paid = askedOf(costs, tally)
@@ -35,7 +34,7 @@ export function changesOf(yields: readonly GameYield[], costs: readonly GameCost
 const ofSources = new KnownByIndex(({ yields, takes }: GameSource) => changesOf(yields, takes))
 const ofGates = new KnownByIndex(({ yields, costs }: GameGate) => changesOf(yields, costs))
 
-/** What sources and gates do to the tallies that matter. */
+/** What sources, gates and rewards do to the tallies that matter. */
 export class Changes {
   constructor(
     private readonly game: Game,
@@ -48,6 +47,10 @@ export class Changes {
 
   ofGate(g: number): readonly Change[] {
     return this.thatMatter(ofGates.of(g, this.game.gates[g]!))
+  }
+
+  ofReward({ yields }: Pick<GameItem, 'yields'>): readonly Change[] {
+    return this.thatMatter(changesOf(yields, []))
   }
 
   private thatMatter(all: readonly Change[]): readonly Change[] {

@@ -3,7 +3,7 @@ import { shareOf } from '../chance.ts'
 import { askedBy, askedByCost, type Asked } from './asked.ts'
 import type { Bounds } from './bounds.ts'
 import { ChainStrand } from './chain-strand.ts'
-import { changesOf, type Change, type Changes } from './change.ts'
+import type { Change, Changes } from './change.ts'
 import { Inflow, type Part } from './inflow.ts'
 import { RewardedSum } from './rewarded-sum.ts'
 import type { StrandWalkOptions } from './strand-walk.ts'
@@ -92,7 +92,7 @@ function eachPart({ game, route, profile, itinerary }: StrandWalkOptions, change
     else tellAll(changes.ofSource(item), game.sources[item]!.count, shareOf(game, profile, item))
   }
   for (const g of itinerary.anywhere) tellAll(changes.ofGate(g), 1, 1)
-  for (const c of itinerary.characters) for (const { yields } of game.characters[c]!.rewards) tellAll(changesOf(yields, [], itinerary.matters), 1, 1)
+  for (const c of itinerary.characters) for (const reward of game.characters[c]!.rewards) tellAll(changes.ofReward(reward), 1, 1)
 }
 
 /** Whether a character's level depends on a tally's amount alone: all XP is gained by it, carried, and climbed at once. */

@@ -49,9 +49,8 @@ export class RewardedSum {
     characters: readonly number[],
   ) {
     this.state = newState(game)
-    const isOwn = Uint8Array.from(game.tallies, (_, t) => Number(t === sum.tally))
     this.rewards = characters.flatMap((character) => game.characters[character]!.rewards.flatMap(({ level, yields }) =>
-      changesOf(yields, [], isOwn).map((change) => ({ character, at: level, change }))))
+      changesOf(yields, []).filter(({ tally }) => tally === sum.tally).map((change) => ({ character, at: level, change }))))
   }
 
   /** Adds what a change in `count` units, each of which comes with probability `share`, makes of the tally and of the XP. */

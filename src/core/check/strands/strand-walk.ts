@@ -77,8 +77,8 @@ class StrandWalk {
 
   constructor(private readonly o: StrandWalkOptions) {
     const { game, route, profile, itinerary, record } = o
-    this.bounds = new Bounds({ game, profile, itinerary, rewarded: (changes) => this.addToStrands(changes, 1, 1) })
     this.changes = new Changes(game, itinerary.matters)
+    this.bounds = new Bounds({ game, profile, itinerary, changes: this.changes, rewarded: (changes) => this.addToStrands(changes, 1, 1) })
     this.strands = madeStrands(o, this.bounds, this.changes)
     this.teller = new GateTeller(game, record, this.bounds, this.strands)
     this.sources = new Uint8Array(game.sources.length)

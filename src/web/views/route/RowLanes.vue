@@ -28,20 +28,20 @@ defineEmits<{ choose: []; grab: [event: PointerEvent, peg: Peg, lane: DrawnLane]
 const middle = computed(() => props.height / 2)
 const paths = computed(() => rowPaths(props.lanes, props.index, props.height))
 
-/** In the wide lane the names of other kinds of player; names of lines that lie together stand together. */
 const nearness = 46
+/** In the wide lane the names of other kinds of player; names of lines that lie together stand together. */
 const labels = computed(() => {
   if (!props.named) return []
   const groups: { at: number; names: string[] }[] = []
-  for (const { name, at } of wideOthers(props.lanes).sort((a, b) => a.at - b.at)) {
+  for (const { name, at } of wideOthers().sort((a, b) => a.at - b.at)) {
     const last = groups.at(-1)
     if (last && at - last.at < nearness) last.names.push(name)
     else groups.push({ at, names: [name] })
   }
   return groups
 })
-function wideOthers(lanes: readonly DrawnLane[]): { name: string; at: number }[] {
-  const wide = lanes.find((lane) => lane.wide)
+function wideOthers(): { name: string; at: number }[] {
+  const wide = props.lanes.find((lane) => lane.wide)
   return (wide?.others ?? []).flatMap(({ name, line }) => {
     const point = line.at(props.index)
     return point ? [{ name, at: wide!.scale(point.to) }] : []
