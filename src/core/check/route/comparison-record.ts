@@ -7,7 +7,7 @@ import type { State } from '../../rules/state.ts'
 import { Histogram } from '../histogram.ts'
 import type { HistogramData } from '../weighted-values.ts'
 import type { ComparisonResult, Quantiles } from '../result.ts'
-import { bareSide, constantOf, sidesHold, sidesOf } from './comparison.ts'
+import { bareSide, constantOf, sidesHold, sidesOf, type BareSide } from './comparison.ts'
 
 /** A probability that is 0 or 1 but for rounding is taken for it. */
 const hair = 1e-12
@@ -41,7 +41,7 @@ export interface Reader {
   read(state: State): Reading
   slack(has: Quantiles): number
   /** The bare tally or level that it reads, where it reads no more. */
-  reads: { tally: number } | { character: number } | null
+  reads: BareSide | null
   /** Whether, where that is all that varies, it is true of all amounts from one on, or of all up to one. */
   turnsOnce: boolean
 }
@@ -120,10 +120,10 @@ export class ComparisonRecord {
     else this.everFailed = true
   }
 
-  /** Whether all that it takes to tell of it is the distribution of a tally, and where it turns. */
-  turnsOn(tally: number): boolean {
+  /** The bare tally or level of which all that it takes to tell of it is the distribution, and where it turns; null: it takes more. */
+  get turnsOn(): BareSide | null {
     const { reads, turnsOnce } = this.reader
-    return turnsOnce && reads !== null && 'tally' in reads && reads.tally === tally
+    return turnsOnce ? reads : null
   }
 
   holdsIn(state: State): boolean {

@@ -39,8 +39,11 @@ export function comparisonHolds(comparison: GameComparison, state: State): boole
   return sidesHold(comparison.op, sidesOf(comparison, state))
 }
 
-/** The tally or character, by index, whose amount or level is all that the varying side of a comparison is; else null. */
-export function bareSide(game: Game, { constant, leftNode, rightNode }: GameComparison): { tally: number } | { character: number } | null {
+/** The tally or character, by index, whose amount or level is all that one side of a comparison is. */
+export type BareSide = { tally: number } | { character: number }
+
+/** What the side that varies is, where it is no more than that; else null. */
+export function bareSide(game: Game, { constant, leftNode, rightNode }: GameComparison): BareSide | null {
   if (constant === null) return null
   const side = constant === 'left' ? rightNode : leftNode
   if (!isNamed(side)) return null

@@ -4,6 +4,7 @@ import { fromUnits } from '../../rules/compile.ts'
 import { risesThroughout } from '../../rules/relaxed.ts'
 import type { Game } from '../../rules/game.ts'
 import { leastOf } from '../../plan/least-of.ts'
+import type { BareSide } from '../route/comparison.ts'
 import type { ComparisonRecord } from '../route/comparison-record.ts'
 import type { RouteRecord } from '../route/record.ts'
 import type { Spread } from '../sums/spread.ts'
@@ -275,7 +276,7 @@ export class GateTeller {
     const tell = (weight: number) => comparison.add(low, weight)
     if (strands?.size === 0) tell(some.part ? some.part.total : 1)
     else if (strand instanceof SumStrand && some.part && notes.rides !== strand) this.compareBeside(notes, k, strand, () => this.compareOn(strand, asked, everybody, tell), some)
-    else if (strand instanceof SumStrand && !some.part && comparison.turnsOn(strand.tally)) this.compareAmounts(strand, comparison)
+    else if (strand instanceof SumStrand && !some.part && comparison.turnsOn) this.compareBare(strand, comparison, comparison.turnsOn)
     else if (strand instanceof SumStrand) this.compareOn(strand, asked, some, tell)
     else if (strand instanceof RewardedSum && !some.part) strand.each(low, this.bounds.endsOf(strand.sum.tally), tell)
     else if (strand instanceof ChainStrand && !some.part) strand.each(low, tell)
@@ -290,17 +291,20 @@ export class GateTeller {
     else if (isLast) tell()
   }
 
-  /** Of a comparison of the bare amount nobody has to see how likely each amount is. */
-  private compareAmounts(strand: SumStrand, comparison: ComparisonRecord): void {
+  /** Of a comparison of a bare amount, or level, nobody has to see how likely each is: only where it turns. */
+  private compareBare(strand: SumStrand, comparison: ComparisonRecord, reads: BareSide): void {
     const { low, high } = this.bounds
     const { tally } = strand
-    const has = strand.quantilesOf(low, low.tallies[tally]!, high.tallies[tally]!, () => fromUnits(low.tallies[tally]!))
+    const isAmount = 'tally' in reads
+    const read = isAmount ? () => fromUnits(low.tallies[tally]!) : () => low.level[reads.character]!
+    const has = strand.quantilesOf(low, low.tallies[tally]!, high.tallies[tally]!, read)
     const holdsWith = (steps: number) => strand.reading(low, () => {
       strand.read(steps, low)
       return comparison.holdsIn(low)
     })
     const [holdsForLeast, holdsForMost] = [holdsWith(this.leastSteps(strand)), holdsWith(this.mostSteps(strand))]
-    const turns = holdsForLeast === holdsForMost ? null : strand.likelihoodBelow((steps) => holdsWith(steps) === holdsForMost)
+    const isTurned = (steps: number) => holdsWith(steps) === holdsForMost
+    const turns = holdsForLeast === holdsForMost ? null : isAmount ? strand.likelihoodBelow(isTurned) : strand.likelihoodBelowLevel(isTurned)
     const holds = turns === null ? Number(holdsForMost) : holdsForMost ? 1 - turns : turns
     comparison.settleAt(has, holds, holdsForLeast && holdsForMost)
   }

@@ -319,7 +319,7 @@ class StrandWalk {
     for (const [written, read] of [[levels.at(c), () => low.level[c]!], [positions.at(c), () => drawnPosition(this.o.game, low, c)]] as const) {
       if (this.bounds.isLevelSame(c)) written.add(read(), 1)
       else if (strand instanceof SumStrand) written.settleAt(strand.quantilesOf(low, low.tallies[strand.tally]!, high.tallies[strand.tally]!, read))
-      else if (strand) strand.each(low, (weight) => written.add(read(), weight))
+      else if (strand) written.settleAt(strand.quantilesOf(low, read))
       else return false
     }
     return true

@@ -263,6 +263,13 @@ export class SumStrand {
     return running.likelihoodBelow(leastOf(running.from, running.end, isTrue))
   }
 
+  /** The same where it turns no sooner than a level does. */
+  likelihoodBelowLevel(isTrue: (steps: number) => boolean): number {
+    const levels = this.levelsNow()
+    const below = leastOf(0, levels.length, (i) => isTrue(levels[i]!.from))
+    return levels.slice(0, below).reduce((sum, { weight }) => sum + weight, 0)
+  }
+
   /** How likely there are so many steps, or more. */
   likelihoodFrom(steps: number): number {
     return steps >= this.end ? 0 : 1 - this.running.likelihoodBelow(steps)
@@ -271,11 +278,11 @@ export class SumStrand {
   /** What is read at its least, its quantiles and its most, where more of it is never read as less; `least`, `most`: amounts. */
   quantilesOf(state: State, least: number, most: number, read: () => number): Quantiles {
     if (this.shares?.of !== this.version) this.shares = { of: this.version, steps: this.running.quantiles([0.05, 0.5, 0.95]) }
-    const all = [this.stepsOf(least), ...this.shares.steps, this.stepsOf(most)]
-    const [min, q05, median, q95, max] = this.reading(state, () => all.map((steps) => {
+    const [q05, median, q95] = this.shares.steps as [number, number, number]
+    const readAt = (steps: number) => {
       this.read(steps, state)
       return read()
-    })) as [number, number, number, number, number]
-    return { min, q05, median, q95, max }
+    }
+    return this.reading(state, () => ({ min: readAt(this.stepsOf(least)), q05: readAt(q05), median: readAt(median), q95: readAt(q95), max: readAt(this.stepsOf(most)) }))
   }
 }

@@ -4,6 +4,9 @@ import { transformCost, transformOf } from './transform.ts'
 /** A wave that is lower than this tells no more than rounding does. */
 const faint = 1e-15
 
+/** Numbers of which the waves of parts that were added may consist, to be had again where the same is added: 8 MB. */
+const mostKept = 2 ** 20
+
 /** Multiplications that a wave takes for each part, or for each of its values. */
 const eachWave = 4
 
@@ -16,6 +19,8 @@ export class Waves {
   private readonly ofParts = new Map<Spread, Float64Array>()
   /** What the likelihoods of all values below one are made of, until something is added. */
   private sums: Float64Array | null = null
+  /** By wave: the cotangent that it is summed up with. */
+  private cots: Float64Array | null = null
 
   private constructor(
     readonly size: number,
@@ -65,35 +70,28 @@ export class Waves {
   }
 
   private withoutFaint(): this {
-    const { numbers, waves } = this
-    let count = 0
-    for (let i = 0; i < numbers.length; i++) {
-      const re = waves[2 * i]!
-      const im = waves[2 * i + 1]!
-      if (i > 0 && isFaint(re, im)) continue
-      numbers[count] = numbers[i]!
-      waves[2 * count] = re
-      waves[2 * count++ + 1] = im
-    }
-    this.numbers = numbers.slice(0, count)
-    this.waves = waves.slice(0, 2 * count)
-    this.ofParts.clear()
+    const { numbers, waves, ofParts } = this
+    const left = numbers.map((_, i) => i).filter((i) => i === 0 || !isFaint(waves[2 * i]!, waves[2 * i + 1]!))
+    this.numbers = left.map((i) => numbers[i]!)
+    this.waves = those(waves, left)
+    this.cots = null
+    for (const [part, own] of ofParts) ofParts.set(part, those(own, left))
     return this
   }
 
   private wavesOf(part: Spread): Float64Array {
-    let waves = this.ofParts.get(part)
-    if (!waves) this.ofParts.set(part, (waves = this.transformed(part)))
+    const { ofParts } = this
+    let waves = ofParts.get(part)
+    if (waves) return waves
+    if (ofParts.size * 2 * this.count > mostKept) ofParts.clear()
+    ofParts.set(part, (waves = this.transformed(part)))
     return waves
   }
 
   private transformed(part: Spread): Float64Array {
     const { size, numbers } = this
     if (this.oneByOne(part) <= transformCost(size)) return this.addedUp(part)
-    const spectrum = spectrumOf(part, size)
-    const waves = new Float64Array(2 * numbers.length)
-    for (let i = 0; i < numbers.length; i++) for (const j of [0, 1]) waves[2 * i + j] = spectrum[2 * numbers[i]! + j]!
-    return waves
+    return those(spectrumOf(part, size), numbers)
   }
 
   private addedUp({ from, weights }: Spread): Float64Array {
@@ -131,9 +129,10 @@ export class Waves {
   private summed(): Float64Array {
     const { size, numbers, waves } = this
     const sums = new Float64Array(waves.length)
+    const cots = (this.cots ??= Float64Array.from(numbers, (k) => (k * 2 === size ? 0 : 1 / Math.tan((Math.PI * k) / size))))
     for (let i = 1; i < numbers.length; i++) {
       const k = numbers[i]!
-      const cot = k * 2 === size ? 0 : 1 / Math.tan((Math.PI * k) / size)
+      const cot = cots[i]!
       const share = (k * 2 === size ? 1 : 2) / size / 2
       const re = waves[2 * i]!
       const im = waves[2 * i + 1]!
@@ -177,6 +176,16 @@ function spectrumOf({ from, weights }: Spread, size: number): Float64Array {
   for (let i = 0; i < weights.length; i++) data[2 * within(from + i, size)]! += weights[i]!
   fft.transform(spectrum, data)
   return spectrum
+}
+
+/** Some of the waves in a list, by their place in it. */
+function those(waves: Float64Array, places: Int32Array): Float64Array<ArrayBuffer> {
+  const found = new Float64Array(2 * places.length)
+  for (let i = 0; i < places.length; i++) {
+    found[2 * i] = waves[2 * places[i]!]!
+    found[2 * i + 1] = waves[2 * places[i]! + 1]!
+  }
+  return found
 }
 
 function isFaint(re: number, im: number): boolean {
