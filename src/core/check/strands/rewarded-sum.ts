@@ -1,6 +1,7 @@
 import { remembered } from '../../plan/remembered.ts'
 import type { Game } from '../../rules/game.ts'
 import { newState, type State } from '../../rules/state.ts'
+import { binomial } from '../chance.ts'
 import { mixture, type Portioned } from '../sums/mixture.ts'
 import { RunningSum } from '../sums/running-sum.ts'
 import { Spread } from '../sums/spread.ts'
@@ -9,7 +10,7 @@ import type { SumStrand } from './sum-strand.ts'
 
 /** Values that XP and the tally may have together; where there are more, walks are drawn. */
 const mostTogether = 50_000
-/** The same of those that one unit makes, before what is alike becomes one. */
+/** The same of those that the units of a source make, before what is alike becomes one. */
 const mostMade = 500_000
 
 /** Levels that earn the same, from so many steps of XP on. */
@@ -66,26 +67,22 @@ export class RewardedSum {
   }
 
   private addTogether(own: Change, xp: Change, count: number, share: number): void {
-    const [ofSum, ofXp] = [this.sum.kernelOf(own, 1, 1), this.xp.kernelOf(xp, 1, 1)]
-    // Who has most of both is who takes all, and who has least takes nothing, as long as nothing takes away.
-    this.isLost = own.min < 0 || own.paid > 0
-    for (let unit = 0; unit < count && !this.isLost; unit++) {
-      // What would take too long is not begun.
-      this.isLost = this.values * ofXp.points * ofSum.points > mostMade
-      if (this.isLost) return
-      const after = new Map<number, Portioned[]>()
-      // What is negligible is left out of a spread; of some nothing is left.
-      const put = (steps: number, part: Portioned) => {
-        if (part.share > 0 && part.spread.weights.length > 0) remembered(after, steps, () => []).push(part)
-      }
-      for (const [steps, spread] of this.together) {
-        put(steps, { spread, share: 1 - share })
-        const more = spread.plus(ofSum)
-        ofXp.weights.forEach((weight, i) => put(steps + ofXp.from + i, { spread: more, share: share * weight }))
-      }
-      this.together = new Map([...after].map(([steps, parts]) => [steps, mixture(parts)]))
-      this.isLost = this.values > mostTogether
+    const units = binomial(count, share).map((chance, n) => ({ chance, ofSum: this.sum.kernelOf(own, n, 1), ofXp: this.xp.kernelOf(xp, n, 1) }))
+    const made = units.reduce((sum, { ofSum, ofXp }) => sum + ofSum.points * ofXp.points, 0)
+    // Who has most of both is who takes all, and who has least takes nothing, as long as nothing takes away. What would take too long is not begun.
+    this.isLost = own.min < 0 || own.paid > 0 || this.values * made > mostMade
+    if (this.isLost) return
+    const after = new Map<number, Portioned[]>()
+    // What is negligible is left out of a spread; of some nothing is left.
+    const put = (steps: number, part: Portioned) => {
+      if (part.share > 0 && part.spread.weights.length > 0) remembered(after, steps, () => []).push(part)
     }
+    for (const [steps, spread] of this.together) for (const { chance, ofSum, ofXp } of units) {
+      const more = spread.plus(ofSum)
+      ofXp.weights.forEach((weight, i) => put(steps + ofXp.from + i, { spread: more, share: chance * weight }))
+    }
+    this.together = new Map([...after].map(([steps, parts]) => [steps, mixture(parts)]))
+    this.isLost = this.values > mostTogether
   }
 
   /** How many values XP and the tally may have together. */
@@ -110,13 +107,19 @@ export class RewardedSum {
   /** The parts apart, with those together and what the XP that goes with each of them earns. */
   private mixed(): Spread {
     const earnings = this.earnings()
-    const ends = [...earnings.map(({ from }) => from), Infinity]
-    const parts: Portioned[] = []
+    const ends = [...earnings.slice(1).map(({ from }) => from), Infinity]
+    const apart = this.xpApart.whole()
+    const below = apart.cumulated()
+    const isBelow = (xp: number) => below[Math.min(Math.max(xp - apart.from, 0), below.length - 1)]!
+    // Those who earn the same are put together first.
+    const earning = earnings.map((): Portioned[] => [])
     for (const [steps, spread] of this.together) {
-      this.xpApart.likelihoods(ends.map((end) => end - steps)).forEach((share, i) => {
-        if (share > 0) parts.push({ spread: spread.plus(earnings[i]!.gift), share })
+      ends.forEach((end, i) => {
+        const share = isBelow(end - steps) - (i > 0 ? isBelow(ends[i - 1]! - steps) : 0)
+        if (share > 0) earning[i]!.push({ spread, share })
       })
     }
+    const parts = earning.flatMap((own, i) => (own.length ? [{ spread: mixture(own).plus(earnings[i]!.gift), share: 1 }] : []))
     return this.sumApart.whole().plus(mixture(parts))
   }
 
