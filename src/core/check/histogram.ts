@@ -16,6 +16,15 @@ export class Histogram {
     private readonly counts = false,
   ) {}
 
+  /** A copy to gather more in. */
+  copy(): Histogram {
+    const copy = new Histogram(this.parts, this.counts)
+    copy.value = this.value
+    copy.weight = this.weight
+    copy.many = this.many && this.many.copy()
+    return copy
+  }
+
   /** Adds a value with its weight; without, it is only possible. */
   add(value: number, weight: number): void {
     if (Number.isNaN(value)) return

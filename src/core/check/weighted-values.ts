@@ -42,6 +42,19 @@ export class WeightedValues {
     this.dense = this.room(0)
   }
 
+  /** A copy to gather more in. */
+  copy(): WeightedValues {
+    const copy = new WeightedValues(this.parts, this.counts)
+    copy.weights = this.weights && new Map(this.weights)
+    copy.dense = this.dense.slice()
+    copy.base = this.base
+    copy.total = this.total
+    copy.least = this.least
+    copy.most = this.most
+    copy.settled = this.settled
+    return copy
+  }
+
   private room(values: number): Dense {
     if (values === 0) return this.counts ? noCounts : noWeights
     return this.counts ? new Uint16Array(values) : new Float64Array(values)

@@ -98,9 +98,9 @@ export function costReader(game: Game, gate: GameGate, tally: number, amount: nu
 
 /** What a walk, or many, showed of one comparison or cost of a gate. */
 export class ComparisonRecord {
-  private readonly has: Histogram
+  private has: Histogram
   /** Null where it does not vary. */
-  private readonly need: Histogram | null
+  private need: Histogram | null
   private holds = 0
   private everFailed = false
 
@@ -110,6 +110,16 @@ export class ComparisonRecord {
   ) {
     this.has = new Histogram(1, counts)
     this.need = reader.constant === null ? new Histogram(1, counts) : null
+  }
+
+  /** A copy to gather more in. */
+  copy(): ComparisonRecord {
+    const copy = new ComparisonRecord(this.reader, false)
+    copy.has = this.has.copy()
+    copy.need = this.need && this.need.copy()
+    copy.holds = this.holds
+    copy.everFailed = this.everFailed
+    return copy
   }
 
   add(state: State, weight: number): void {

@@ -98,7 +98,8 @@ export class GateRecord {
 
   /** A copy to note more in. */
   copy(game: Game, gate: GameGate): GateRecord {
-    return this.asOf(this.met !== null, this.notes, game, gate, this.due)
+    const { met, due, success, everOpen, everClosed, exact, opened, ready, comparisons } = this
+    return Object.assign(new GateRecord(game, gate), { met, due, success, everOpen, everClosed, exact, opened: opened.copy(), ready: ready.copy(), comparisons: comparisons.map((one) => one.copy()) })
   }
 
   /** This record, of a walk that goes one way, as it was when no more than so much had been noted. */

@@ -19,6 +19,11 @@ export class Leaving {
     return new Leaving(this.all.map((left, i) => (stands(i) ? left : undefined)), this.parts, this.counts, this.all)
   }
 
+  /** What the earlier walk had stands as it is. */
+  stay(i: number): void {
+    this.all[i] = this.was[i]
+  }
+
   at(i: number): Histogram {
     return (this.all[i] ??= new Histogram(this.parts, this.counts))
   }

@@ -42,6 +42,8 @@ export class RouteRecord {
   readonly gates: (GateRecord | undefined)[]
   readonly stops: StopRecord[]
   private before: RouteRecord | null
+  /** Records that somebody else holds, too: they are copied before more is noted in them. */
+  private held: readonly (GateRecord | undefined)[]
 
   constructor(
     readonly game: Game,
@@ -52,6 +54,7 @@ export class RouteRecord {
     private readonly counts = false,
   ) {
     this.before = kept?.record ?? null
+    this.held = this.before?.gates ?? []
     this.gates = game.gates.map((gate, g) => (kept ? gateKept(kept, g, game, gate, this.neededOn(g)) : undefined))
     this.stops = route.stops.map((_, stop) => {
       const isPassed = stop < (kept?.milestone?.stop ?? 0)
@@ -76,10 +79,28 @@ export class RouteRecord {
     return record
   }
 
-  /** The record of a gate, to note more in: one that is of the walk before is copied first. */
+  /** The record of a gate, to note more in: one that somebody else holds is copied first. */
   toNote(g: number): GateRecord {
     const record = this.gate(g)
-    return record === this.before?.gates[g] ? (this.gates[g] = record.copy(this.game, this.game.gates[g]!)) : record
+    return record === this.held[g] ? (this.gates[g] = record.copy(this.game, this.game.gates[g]!)) : record
+  }
+
+  /** The records of all gates as they are now, to be held: what is noted from now on does not alter them. */
+  hold(): readonly (GateRecord | undefined)[] {
+    return (this.held = [...this.gates])
+  }
+
+  /** Stands as it stood before a stop, with the records of gates that were held there, as far as a portion goes; later stops are gathered anew. */
+  goOnFrom(held: readonly (GateRecord | undefined)[], before: number, { gates, tallies, characters }: Itinerary['targets']): void {
+    for (let g = 0; g < this.gates.length; g++) if (gates[g]) this.gates[g] = held[g]
+    this.hold()
+    for (const { tallies: left, levels, positions } of this.stops.slice(0, before)) {
+      for (const t of tallies) left.stay(t)
+      for (const c of characters) {
+        levels.stay(c)
+        positions.stay(c)
+      }
+    }
   }
 
   /** Nothing more is gathered: what came out as it was before is what was there. Of stops no more than the quantiles is kept. */
@@ -90,6 +111,7 @@ export class RouteRecord {
     }
     for (const { tallies, levels, positions } of this.stops) for (const part of [tallies, levels, positions]) part.close()
     this.before = null
+    this.held = []
   }
 
   /** What was gathered of a portion; this record is of no use any more once that has been gone through. */

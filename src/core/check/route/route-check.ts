@@ -1,3 +1,4 @@
+import { sameList } from '../../plan/same-list.ts'
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import type { Touched } from '../../rules/recompile.ts'
 import { everyOutcome, leastChance, middleChance, mostChance, type Chance } from '../chance.ts'
@@ -15,6 +16,7 @@ import { RecordWriter } from './record-writer.ts'
 import { joined } from './middle-walk.ts'
 import { RouteResults } from './route-results.ts'
 import { scheduleOf } from './schedule.ts'
+import type { StrandPast } from '../strands/strand-milestone.ts'
 import { strandsInSteps, type Untold } from '../strands/strand-walk.ts'
 import type { WalkOptions } from './route-walk.ts'
 import { walkInSteps } from './walk-route.ts'
@@ -92,6 +94,15 @@ export interface KeptPart {
   certain: Targets
 }
 
+/** What a walk on strands of some portions leaves to the next one. */
+interface PortionsPast {
+  portions: readonly Portion[]
+  past: StrandPast
+}
+
+/** Edits of one thing after another touch other portions: so many of those that were walked together are kept. */
+const mostPasts = 4
+
 /** What the middle walk walks of the plan (absent: all of it), from where it goes on, and what takes the milestones that it passes. */
 type MiddleWay = Partial<Pick<WalkOptions, 'itinerary' | 'from' | 'milestones'>>
 
@@ -104,6 +115,8 @@ export class RouteCheck {
   private drawn: ReadonlyMap<Portion, Portion> = new Map()
   /** Of the middle walk: where another that is the same up to there can go on from it, and what it showed. Until it is walked, those of the one before that it passes, too: it goes on from the last. */
   private milestones: readonly Milestone[] = []
+  /** Of walks on strands, the last first: with the milestones that those of this check pass, too. */
+  private pasts: readonly PortionsPast[] = []
   private middle: MiddleNotes | null = null
   /** By gate the moment at which it opens for all; null: not for all at once, or perhaps. Those that nobody opens are absent. */
   private openings = new Map<number, number | null>()
@@ -118,8 +131,12 @@ export class RouteCheck {
     this.schedule = scheduleOf(game, route)
     this.whole = itineraryOf(game, route, wholePortion(game))
     if (before) {
-      this.openings = new Map(before.check.openings)
-      this.milestones = this.milestonesKnown(before)
+      const { check, touched } = before
+      const first = firstStopOf(touched, route, [check.game, check.schedule], [game, this.schedule])
+      const isPassed = ({ stop }: { stop: number }) => stop <= first
+      this.openings = new Map(check.openings)
+      if (this.isFollowed && check.isFollowed) this.milestones = check.milestones.filter(isPassed)
+      this.pasts = check.pasts.map(({ portions, past }) => ({ portions, past: { ...past, milestones: past.milestones.filter(isPassed) } }))
     }
     const milestone = this.milestones.at(-1)
     this.record = new RouteRecord(game, route, this.schedule.neededAt, before && { record: before.check.record, targets: before.targets, certain: before.certain, milestone: milestone ?? null })
@@ -155,14 +172,6 @@ export class RouteCheck {
     return !this.options.rhythm && !this.isDrawn
   }
 
-  /** Milestones of the walk before that this one passes, too. */
-  private milestonesKnown({ check, touched }: KeptPart): readonly Milestone[] {
-    const { game, route, schedule } = this
-    if (!this.isFollowed || !check.isFollowed) return []
-    const first = firstStopOf(touched, route, [check.game, check.schedule], [game, schedule])
-    return check.milestones.filter(({ stop }) => stop <= first)
-  }
-
   /** Where something is drawn, further units may be looked for from elsewhere at any stop: nothing stands as it stood. */
   private beginAnew(certain: Portion): void {
     if (this.milestones.length && !this.before!.portions.has(certain)) this.record.clear(certain.targets, this.route.stops.length)
@@ -182,7 +191,7 @@ export class RouteCheck {
   private *walkRandom([, ...random]: readonly Portion[]): Generator<number, void> {
     const { before } = this
     const anew = random.filter((portion) => !before?.portions.has(portion))
-    const untold = yield* telling(0, this.strandsInSteps(anew))
+    const untold = yield* telling(0, this.strandsInSteps(anew, true))
     this.drawn = new Map(random.flatMap((portion) => {
       const drawn = anew.includes(portion) ? this.leftToDraw(narrowed(portion, untold)) : before!.check.drawn.get(portion)
       return drawn ? [[portion, drawn] as const] : []
@@ -192,12 +201,15 @@ export class RouteCheck {
     if (!isDrawn && this.drawn.size > 0) yield* this.drawTogether([...this.drawn.values()])
   }
 
-  /** Tells what it can of portions without following any branch, and what it cannot. */
-  private *strandsInSteps(portions: readonly Portion[]): Generator<number, Untold> {
+  /** Tells what it can of portions without following any branch, and what it cannot. `isKept`: the same portions may be told of again after an edit. */
+  private *strandsInSteps(portions: readonly Portion[], isKept = false): Generator<number, Untold> {
     const all = united(portions)
     if (hasNoTargets(all)) return { ...all.targets, until: -1 }
     const { game, route, profile, schedule, record } = this
-    const { untold, openings } = yield* strandsInSteps({ game, route, profile, schedule, record, itinerary: itineraryOf(game, route, all), effort: mostForSum })
+    const known = this.pasts.find((past) => sameList(past.portions, portions))
+    const before = isKept && !this.options.rhythm ? { past: known?.past ?? null } : {}
+    const { untold, openings, past } = yield* strandsInSteps({ game, route, profile, schedule, record, itinerary: itineraryOf(game, route, all), effort: mostForSum, ...before })
+    if (isKept) this.pasts = [...(past ? [{ portions, past }] : []), ...this.pasts.filter((other) => other !== known)].slice(0, mostPasts)
     for (const g of all.targets.gates) this.noteOpening(g, openings.get(g))
     record.clear(untold, untold.until + 1)
     return untold

@@ -2,7 +2,7 @@ import { truthOf, type Outcome } from '../../language/ranges.ts'
 import { gain, plainPlay, type Entered } from '../../rules/gain.ts'
 import { askedOf } from '../../rules/engine.ts'
 import type { Game, GameCap, GameCost, GameItem, GameProfile, GameYield } from '../../rules/game.ts'
-import { limitOf, newState, toStartLevel, type State } from '../../rules/state.ts'
+import { cloneState, copyState, limitOf, newState, toStartLevel, type State } from '../../rules/state.ts'
 import type { Itinerary } from '../route/itinerary.ts'
 import { askedBy } from './asked.ts'
 import type { Change, Changes } from './change.ts'
@@ -19,6 +19,18 @@ interface Units {
   most: number
 }
 const one: Units = { least: 1, most: 1 }
+
+/** What changes of bounds along the way, by tally or by character. */
+const changing = ['least', 'most', 'pending', 'awaited', 'isHeld', 'isFree', 'isLost', 'isReckoned', 'topLimit', 'pendingCaps'] as const
+
+/** Where bounds stood, to go on from there once more. */
+export interface KeptBounds {
+  low: State
+  high: State
+  lists: readonly (Float64Array | Int32Array | Uint8Array)[]
+  rewards: ReadonlyMap<string, 'may' | 'done'>
+  capped: ReadonlySet<number>
+}
 
 export interface BoundsOptions {
   game: Game
@@ -81,6 +93,24 @@ export class Bounds {
     this.freeRewards(itinerary.characters.filter((c) => !this.isReckoned[c]))
     for (const t of itinerary.tallies) this.refresh(t)
     for (const c of itinerary.characters) this.loosen(c)
+  }
+
+  keep(): KeptBounds {
+    const { low, high, rewards, capped } = this
+    return { low: cloneState(low), high: cloneState(high), lists: changing.map((list) => this[list].slice()), rewards: new Map(rewards), capped }
+  }
+
+  /** Whether what was kept is of bounds in which the same levels are reckoned. */
+  areAs({ capped }: KeptBounds): boolean {
+    return this.capped.size === capped.size && [...capped].every((c) => this.capped.has(c))
+  }
+
+  /** Stand where others of the same portion stood. */
+  goOnFrom({ low, high, lists, rewards }: KeptBounds): void {
+    copyState(low, this.low)
+    copyState(high, this.high)
+    changing.forEach((list, i) => this[list].set(lists[i]!))
+    for (const [name, coming] of rewards) this.rewards.set(name, coming)
   }
 
   /** Whether a tally goes back to its start at each stop. */

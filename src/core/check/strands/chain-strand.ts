@@ -15,6 +15,13 @@ const mostAtOnce = 4_000
 /** So many are numbered along the way, before those that nobody has any more are forgotten. */
 const mostNumbered = 50_000
 
+/** What a character has come to, to go on from there once more: how likely it is to be at each standing. */
+export interface KeptChain {
+  cap: number
+  odds: readonly [standing: number, weight: number][]
+  isLost: boolean
+}
+
 /**
  * A character's level and XP where they are no mere sum (docs/model.md 2): XP lost at a cap, one level for each gain. How likely each
  * is, gain by gain, in the order in which they come to everybody.
@@ -46,6 +53,21 @@ export class ChainStrand {
     toStartLevel(this.game, this.state, this.character)
     this.now.clear()
     this.now.add(this.numberNow(), 1)
+    this.known = {}
+  }
+
+  keep(): KeptChain {
+    const { character, now, standings, state, isLost } = this
+    return { cap: state.cap[character]!, odds: now.listed.map((n) => [standings[n]!, now.of(n)]), isLost }
+  }
+
+  /** Stands as one of the same character stood. */
+  goOnFrom({ cap, odds, isLost }: KeptChain): void {
+    this.state.cap[this.character] = cap
+    this.isLost = isLost
+    this.now.clear()
+    for (const [standing, weight] of odds) this.now.add(this.numberOf(standing), weight)
+    this.led.clear()
     this.known = {}
   }
 

@@ -1,7 +1,6 @@
 import type { GameGate } from '../../rules/game.ts'
 import type { Spread } from '../sums/spread.ts'
 import type { AskedRequirement } from './asked.ts'
-import type { SumStrand } from './sum-strand.ts'
 
 /** What is noted of a gate that has been met, while it is followed along strands. */
 export interface GateNotes {
@@ -13,8 +12,8 @@ export interface GateNotes {
   /** Whether the kind of player opens it, or lets it be though it could be bought. */
   readonly isBought: boolean
   isDueTold: boolean
-  /** The strand on which it depends for whom it opens, once it has opened for some and not for others. */
-  rides: SumStrand | null
+  /** The tally on whose strand it depends for whom it opens, once it has opened for some and not for others. */
+  rides: number | null
   /** The part of that strand for which it has not opened yet; null: all. */
   unopened: Spread | null
   /** The fewest steps with which it has opened for some. */
@@ -37,6 +36,11 @@ export interface GateNotes {
 
 export function notesOf(g: number, gate: GameGate, asks: AskedRequirement, due: number | null, isBought: boolean): GateNotes {
   return { g, gate, asks, due, isBought, isDueTold: due === null, rides: null, unopened: null, openedFrom: Infinity, beside: new Map(), isOpenForLeast: false, isOpenForMost: false, isOpenForAll: false, couldBuy: false, isPassed: false, ready: 0, isReady: false, isUntold: false }
+}
+
+/** By notes of some gates, copies of them that do not change with them. */
+export function copiedNotes(all: readonly GateNotes[]): Map<GateNotes, GateNotes> {
+  return new Map(all.map((notes) => [notes, { ...notes, beside: new Map(notes.beside) }]))
 }
 
 /** Whether nothing is left to be noted of a gate. */

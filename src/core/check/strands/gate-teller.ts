@@ -75,7 +75,7 @@ export class GateTeller {
     const most = !notes.isOpenForMost && this.opensWith(notes, strand, this.mostSteps(strand))
     const opening = unopened.above(from)
     if (!opening.weights.length && !least && !most) return
-    notes.rides = strand
+    notes.rides = strand.tally
     if (!notes.gate.live && !notes.isDueTold) {
       this.succeed(notes.g, opening.total, least || most)
       this.compare(notes, { part: opening, least, most, isLast: false })
@@ -189,22 +189,28 @@ export class GateTeller {
     notes.ready = share
   }
 
+  /** Nothing is left to be noted of it. */
+  close(notes: GateNotes): void {
+    this.letGo(notes)
+    notes.unopened = null
+  }
+
   private letGo(notes: GateNotes): void {
-    notes.rides?.apart.delete(notes)
+    if (notes.rides !== null) this.strands.sums.get(notes.rides)!.apart.delete(notes)
   }
 
   /** A gate is not come to again, and opens for nobody else: what has not opened it matters only when it is due; `last`: the end of the route. */
   pass(notes: GateNotes, last: number): void {
     notes.isPassed = true
-    if (!notes.rides) return
+    if (notes.rides === null) return
     if (notes.isDueTold || notes.gate.live) this.letGo(notes)
-    else if (notes.due === last) notes.rides.putOffPart(notes)
+    else if (notes.due === last) this.strands.sums.get(notes.rides)!.putOffPart(notes)
   }
 
   /** The strand on which it depends whether a gate opens; null, and the gate untold, where that is no strand or several. */
   private strandOf(notes: GateNotes): SumStrand | null {
     const found = this.dependsOn(notes)
-    const isFit = found instanceof SumStrand && (!notes.rides || notes.rides === found) && this.risesWith(notes, found)
+    const isFit = found instanceof SumStrand && (notes.rides === null || notes.rides === found.tally) && this.risesWith(notes, found)
     if (!isFit) {
       notes.isUntold = true
       return null
@@ -275,7 +281,7 @@ export class GateTeller {
     const strand = strands?.size === 1 ? [...strands][0]! : null
     const tell = (weight: number) => comparison.add(low, weight)
     if (strands?.size === 0) tell(some.part ? some.part.total : 1)
-    else if (strand instanceof SumStrand && some.part && notes.rides !== strand) this.compareBeside(notes, k, strand, () => this.compareOn(strand, asked, everybody, tell), some)
+    else if (strand instanceof SumStrand && some.part && notes.rides !== strand.tally) this.compareBeside(notes, k, strand, () => this.compareOn(strand, asked, everybody, tell), some)
     else if (strand instanceof SumStrand && !some.part && comparison.turnsOn) this.compareBare(strand, comparison, comparison.turnsOn)
     else if (strand instanceof SumStrand) this.compareOn(strand, asked, some, tell)
     else if (strand instanceof RewardedSum && !some.part) strand.each(low, this.bounds.endsOf(strand.sum.tally), tell)

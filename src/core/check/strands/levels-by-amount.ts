@@ -4,7 +4,7 @@ import { limitOf, newState, toStartLevel, type State } from '../../rules/state.t
 import { leastOf } from '../../plan/least-of.ts'
 
 /** Gains with which all characters have the same levels: from so many steps, to fewer than so many. */
-interface Stretch {
+export interface Stretch {
   from: number
   end: number
   /** By character asked after, with the first of these gains. */
@@ -14,7 +14,8 @@ interface Stretch {
 
 /** Levels and XP of characters that depend on how much was gained of one tally and on nothing else: reckoned once for each level. */
 export class LevelsByAmount {
-  private readonly stretches: Stretch[] = []
+  /** All that has been reckoned yet; what was reckoned of the same characters can be taken over. */
+  stretches: Stretch[] = []
   private readonly reckoned: State
 
   /** `step`: the units of the tally that gains are counted in. */

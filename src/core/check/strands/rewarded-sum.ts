@@ -19,6 +19,14 @@ interface Earning {
   gift: Spread
 }
 
+/** What has come of XP and of the tally, to go on from there once more. */
+export interface KeptRewarded {
+  together: ReadonlyMap<number, Spread>
+  xpApart: RunningSum
+  sumApart: RunningSum
+  isLost: boolean
+}
+
 /** What a level of a character gives of the tally. */
 interface Reward {
   character: number
@@ -34,9 +42,9 @@ export class RewardedSum {
   /** Whether it could not be followed, and nothing is known of it any more. */
   isLost = false
   /** By steps of XP that came with steps of the tally: how likely those are. */
-  private together = new Map([[0, Spread.at(0)]])
-  private readonly xpApart = new RunningSum()
-  private readonly sumApart = new RunningSum()
+  private together: ReadonlyMap<number, Spread> = new Map([[0, Spread.at(0)]])
+  private xpApart = new RunningSum()
+  private sumApart = new RunningSum()
   private now: Spread | null = null
   private readonly state: State
   private readonly gifts = new Map<string, Spread>()
@@ -52,6 +60,20 @@ export class RewardedSum {
     this.state = newState(game)
     this.rewards = characters.flatMap((character) => game.characters[character]!.rewards.flatMap(({ level, yields }) =>
       changesOf(yields, []).filter(({ tally }) => tally === sum.tally).map((change) => ({ character, at: level, change }))))
+  }
+
+  keep(): KeptRewarded {
+    const { together, xpApart, sumApart, isLost } = this
+    return { together, xpApart: xpApart.copy(), sumApart: sumApart.copy(), isLost }
+  }
+
+  /** Stands as one of the same tally stood. */
+  goOnFrom({ together, xpApart, sumApart, isLost }: KeptRewarded): void {
+    this.together = together
+    this.xpApart = xpApart.copy()
+    this.sumApart = sumApart.copy()
+    this.isLost = isLost
+    this.now = null
   }
 
   /** Adds what a change in `count` units, each of which comes with probability `share`, makes of the tally and of the XP. */

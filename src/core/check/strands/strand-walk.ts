@@ -2,6 +2,7 @@ import { fromUnits } from '../../rules/compile.ts'
 import type { Game, GameCap, GameGate, GameProfile, GameRoute } from '../../rules/game.ts'
 import { shareOf } from '../chance.ts'
 import { isBought } from '../route/bought.ts'
+import { isMilestone } from '../route/milestone.ts'
 import { momentAt, passOver, type Itinerary } from '../route/itinerary.ts'
 import { drawnPosition } from '../route/record-writer.ts'
 import type { Targets } from '../route/portion.ts'
@@ -11,8 +12,9 @@ import { askedBy } from './asked.ts'
 import { Bounds, type Coming } from './bounds.ts'
 import { Changes, type Change } from './change.ts'
 import { GateTeller } from './gate-teller.ts'
-import { isNoted, notesOf, type GateNotes } from './gate-notes.ts'
+import { copiedNotes, isNoted, notesOf, type GateNotes } from './gate-notes.ts'
 import { madeStrands } from './made-strands.ts'
+import type { StrandMilestone, StrandPast } from './strand-milestone.ts'
 import type { Strands } from './strands.ts'
 import { SumStrand } from './sum-strand.ts'
 
@@ -25,6 +27,8 @@ export interface StrandWalkOptions {
   record: RouteRecord
   /** Multiplications that may be made for each strand. */
   effort: number
+  /** Of a walk before of the same portion, with the milestones that this one passes, too; null: there is none. Absent: none is to go on from this one either. */
+  past?: StrandPast | null
 }
 
 /** What could not be told on strands, and the stop after which all of it could: walks are to be followed, or drawn, up to there. */
@@ -36,7 +40,9 @@ export interface Untold extends Targets {
 export interface ToldOnStrands {
   untold: Untold
   /** By gate it was walked for, the moment at which it opens for all at once; null: it opens for some, or perhaps. Those that nobody opens are absent. */
-  openings: Map<number, number | null>
+  openings: ReadonlyMap<number, number | null>
+  /** What the next walk can go on from; null: nothing, or not all could be told. */
+  past: StrandPast | null
 }
 
 /** How far a source or gate has come: not at all; to some, perhaps; to everybody who wants it. */
@@ -73,6 +79,7 @@ class StrandWalk {
   /** The last stop on whose leaving a gate is needed that the route never comes to. */
   private readonly lastMissed: number
   private readonly openings = new Map<number, number | null>()
+  private readonly milestones: StrandMilestone[] = []
   private readonly untold: Untold = { gates: new Set(), tallies: new Set(), characters: new Set(), until: -1 }
 
   constructor(private readonly o: StrandWalkOptions) {
@@ -88,12 +95,41 @@ class StrandWalk {
     })
     for (const g of itinerary.anywhere) this.lastAt.set(g, route.stops.length - 1)
     this.lastMissed = Math.max(-1, ...[...o.schedule.neededAt].filter((_, g) => itinerary.targets.gates[g] && !this.lastAt.has(g)))
-    this.toCome = [...this.lastAt.keys()].filter((g) => itinerary.targets.gates[g]).length
+    if (o.past) this.goOnFrom(o.past)
+    this.toCome = [...this.lastAt.keys()].filter((g) => itinerary.targets.gates[g] && !this.met.has(g)).length
+  }
+
+  /** Stands as a walk before stood at the last milestone of it that this one passes, if there is one. */
+  private goOnFrom({ milestones, met, openings }: StrandPast): void {
+    const last = milestones.at(-1)
+    if (!last || !this.bounds.areAs(last.bounds) || !this.strands.areAs(last.strands)) return
+    const { record, itinerary: { targets } } = this.o
+    this.milestones.push(...milestones)
+    this.stop = last.stop
+    this.sources.set(last.sources)
+    this.gates.set(last.gates)
+    this.bounds.goOnFrom(last.bounds)
+    const notesOf = copiedNotes(last.open)
+    this.strands.goOnFrom(last.strands, notesOf)
+    this.open = [...notesOf.values()]
+    record.goOnFrom(last.records, last.stop, targets)
+    for (const [g, notes] of met) if (targets.gates[g] && (last.records[g]?.met ?? null) !== null) this.met.set(g, notes)
+    for (const notes of this.open) this.met.set(notes.g, notes)
+    for (const [g, moment] of openings) if (this.gates[g] !== fresh) this.openings.set(g, moment)
+  }
+
+  private milestone(): StrandMilestone {
+    const { stop, bounds, strands, sources, gates, open, o: { record } } = this
+    const notesOf = copiedNotes(open)
+    return { stop, bounds: bounds.keep(), strands: strands.keep(notesOf), sources: sources.slice(), gates: gates.slice(), open: [...notesOf.values()], records: record.hold() }
   }
 
   *steps(): Generator<number, ToldOnStrands> {
-    const { stops } = this.o.route
-    for (this.stop = 0; this.stop < stops.length && !this.isToldWhole(); this.stop++) {
+    const { route } = this.o
+    const { stops } = route
+    const start = this.stop
+    for (; this.stop < stops.length && !this.isToldWhole(); this.stop++) {
+      if (this.stop > start && this.isFollowed && isMilestone(this.stop, route)) this.milestones.push(this.milestone())
       const place = stops[this.stop]!
       this.enter(place)
       for (this.passes = 0; this.pass(place); this.passes++);
@@ -101,7 +137,14 @@ class StrandWalk {
       yield this.stop
     }
     for (const notes of this.open) if (notes.isUntold) this.untold.until = stops.length - 1
-    return { untold: this.untold, openings: this.openings }
+    const { untold, openings, milestones, met } = this
+    return { untold, openings, past: this.isFollowed ? { milestones, met, openings } : null }
+  }
+
+  /** Whether another walk can go on from this one: as long as all could be told. */
+  private get isFollowed(): boolean {
+    const { gates, tallies, characters } = this.untold
+    return this.o.past !== undefined && gates.size + tallies.size + characters.size === 0 && !this.open.some((notes) => notes.isUntold)
   }
 
   /** Whether nothing is left to be told: it is asked of gates alone, and all of them are noted. */
@@ -265,6 +308,7 @@ class StrandWalk {
     const last = this.o.route.stops.length - 1
     if (this.stop === last) for (const strand of this.strands.sums.values()) strand.takeUp((notes, since) => this.teller.dueAfter(notes, strand, since))
     for (const notes of this.open) this.leaveGate(notes)
+    for (const notes of this.open) if (isNoted(notes)) this.teller.close(notes)
     this.open = this.open.filter((notes) => !isNoted(notes))
     for (const g of this.o.schedule.neededOnLeaving[this.stop]!) if (this.o.itinerary.targets.gates[g] && !this.met.has(g)) this.miss(g)
     const { tallies, characters } = this.o.itinerary.targets

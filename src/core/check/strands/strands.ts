@@ -2,9 +2,17 @@ import type { Game } from '../../rules/game.ts'
 import type { LevelFold } from '../../rules/level-folds.ts'
 import type { Asked } from './asked.ts'
 import type { Bounds } from './bounds.ts'
-import type { ChainStrand } from './chain-strand.ts'
-import type { RewardedSum } from './rewarded-sum.ts'
-import type { SumStrand } from './sum-strand.ts'
+import type { ChainStrand, KeptChain } from './chain-strand.ts'
+import type { GateNotes } from './gate-notes.ts'
+import type { KeptRewarded, RewardedSum } from './rewarded-sum.ts'
+import type { KeptSum, SumStrand } from './sum-strand.ts'
+
+/** What all strands have come to, to go on from there once more. */
+export interface KeptStrands {
+  sums: ReadonlyMap<number, KeptSum>
+  chains: ReadonlyMap<number, KeptChain>
+  rewarded: ReadonlyMap<number, KeptRewarded>
+}
 
 export type Strand = SumStrand | ChainStrand | RewardedSum
 
@@ -22,6 +30,33 @@ export class Strands {
     private readonly game: Game,
     private readonly bounds: Bounds,
   ) {}
+
+  /** What all have come to. `notesOf`: by gate notes, which go on changing, what is kept of them. */
+  keep(notesOf: ReadonlyMap<GateNotes, GateNotes>): KeptStrands {
+    const { sums, chains, rewarded } = this
+    return {
+      sums: new Map([...sums].map(([t, sum]) => [t, sum.keep(notesOf)])),
+      chains: new Map([...chains].map(([c, chain]) => [c, chain.keep()])),
+      rewarded: new Map([...rewarded].map(([t, sum]) => [t, sum.keep()])),
+    }
+  }
+
+  /** Whether what was kept is of the same strands; levels that have nothing left to give are followed no more. */
+  areAs({ sums, chains, rewarded }: KeptStrands): boolean {
+    const isOf = (made: ReadonlyMap<number, unknown>, kept: ReadonlyMap<number, unknown>) => [...kept.keys()].every((i) => made.has(i))
+    if (this.sums.size !== sums.size || this.chains.size !== chains.size) return false
+    return isOf(this.sums, sums) && isOf(this.chains, chains) && isOf(this.rewarded, rewarded) && [...sums].every(([t, kept]) => this.sums.get(t)!.isAs(kept))
+  }
+
+  /** All stand as strands like them stood. */
+  goOnFrom({ sums, chains, rewarded }: KeptStrands, notesOf: ReadonlyMap<GateNotes, GateNotes>): void {
+    for (const [t, kept] of sums) this.sums.get(t)!.goOnFrom(kept, notesOf)
+    for (const [c, kept] of chains) this.chains.get(c)!.goOnFrom(kept)
+    for (const t of [...this.rewarded.keys()]) {
+      if (rewarded.has(t)) this.rewarded.get(t)!.goOnFrom(rewarded.get(t)!)
+      else this.rewarded.delete(t)
+    }
+  }
 
   /** All strands that what is asked for rests on now: none where it is the same for all. null: it rests on what is not known. */
   under(asked: Asked): ReadonlySet<Strand> | null {

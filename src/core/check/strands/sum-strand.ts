@@ -1,5 +1,6 @@
 import { unitsPerOne } from '../../plan/basics.ts'
 import { remembered } from '../../plan/remembered.ts'
+import { sameList } from '../../plan/same-list.ts'
 import type { Game } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
 import { leastOf } from '../../plan/least-of.ts'
@@ -8,7 +9,7 @@ import { RunningSum } from '../sums/running-sum.ts'
 import { Spread } from '../sums/spread.ts'
 import type { Change } from './change.ts'
 import type { GateNotes } from './gate-notes.ts'
-import { LevelsByAmount } from './levels-by-amount.ts'
+import { LevelsByAmount, type Stretch } from './levels-by-amount.ts'
 
 /** Values that a sum may have: more would take too much memory. */
 export const mostValues = 8_000_000
@@ -36,6 +37,23 @@ const mostHeld = 8_000_000
 interface PutOff {
   part: GateNotes
   before: number
+}
+
+/** What a sum has come to, to go on from there once more. */
+export interface KeptSum {
+  step: number
+  grows: boolean
+  characters: readonly number[]
+  version: number
+  effort: number
+  running: RunningSum
+  gains: readonly Spread[]
+  held: number
+  apart: readonly GateNotes[]
+  putOff: readonly PutOff[]
+  /** What is made on the way, and is the same again. */
+  kernels: Map<number, Map<number, Kernels>>
+  stretches: Stretch[]
 }
 
 /** Levels that a sum comes to from so many steps on, with so much weight. */
@@ -73,7 +91,7 @@ export class SumStrand {
   private readonly step: number
   private readonly levels: LevelsByAmount
   /** By share, and by number of units. */
-  private readonly kernels = new Map<number, Map<number, Kernels>>()
+  private kernels = new Map<number, Map<number, Kernels>>()
   private effort: number
   private running = new RunningSum()
   /** What was made of all that there is, as long as nothing is added. */
@@ -88,6 +106,32 @@ export class SumStrand {
     this.start = game.tallies[tally]!.start
     this.effort = effort
     this.levels = new LevelsByAmount(game, tally, characters, step)
+  }
+
+  /** What it has come to. `notesOf`: by gate notes, which go on changing, what is kept of them. */
+  keep(notesOf: ReadonlyMap<GateNotes, GateNotes>): KeptSum {
+    const { step, grows, characters, version, effort, running, gains, held, apart, putOff, kernels, levels: { stretches } } = this
+    return { step, grows, characters, version, effort, running: running.copy(), gains: [...gains], held, kernels, stretches, ...partsIn(notesOf, { apart, putOff }) }
+  }
+
+  /** Whether what was kept is of the same sum. */
+  isAs({ step, grows, characters, effort }: KeptSum): boolean {
+    return this.step === step && this.grows === grows && sameList(this.characters, characters) && !this.isTooWide && effort >= 0
+  }
+
+  /** Stands as a strand like it stood; `notesOf`: by gate notes that were kept the ones to go on with. */
+  goOnFrom(kept: KeptSum, notesOf: ReadonlyMap<GateNotes, GateNotes>): void {
+    const { apart, putOff } = partsIn(notesOf, kept)
+    this.version = kept.version
+    this.effort = kept.effort
+    this.running = kept.running.copy()
+    this.gains = [...kept.gains]
+    this.held = kept.held
+    this.kernels = kept.kernels
+    this.levels.stretches = kept.stretches
+    this.apart.clear()
+    for (const part of apart) this.apart.add(part)
+    this.putOff = putOff
   }
 
   /** All that there is now, which stands until something is added. It is costly to see all of a long sum. */
@@ -284,5 +328,13 @@ export class SumStrand {
       return read()
     }
     return this.reading(state, () => ({ min: readAt(this.stepsOf(least)), q05: readAt(q05), median: readAt(median), q95: readAt(q95), max: readAt(this.stepsOf(most)) }))
+  }
+}
+
+/** Parts that are followed on their own with other notes for theirs; parts of gates of which nothing is to be noted any more are let go. */
+function partsIn(notesOf: ReadonlyMap<GateNotes, GateNotes>, { apart, putOff }: { apart: Iterable<GateNotes>; putOff: readonly PutOff[] }): { apart: GateNotes[]; putOff: PutOff[] } {
+  return {
+    apart: [...apart].flatMap((part) => notesOf.get(part) ?? []),
+    putOff: putOff.flatMap(({ part, before }) => (notesOf.has(part) ? [{ part: notesOf.get(part)!, before }] : [])),
   }
 }

@@ -28,7 +28,7 @@ export class FineSum {
   /** How likely each value is; null: nobody has had to see that of the waves yet. */
   private values: Spread | null
   private waves: Waves | null
-  private readonly likely = new LikelyRange()
+  private likely = new LikelyRange()
   private readonly room = roomsInTurn()
   /** By share: how many deviations from the mean its quantile was. */
   private readonly lastFound = new Map<number, number>()
@@ -39,6 +39,18 @@ export class FineSum {
     this.end = start.end
     this.likely.add(start)
     this.waves = wavesOf(start)
+  }
+
+  /** A copy to add more to. */
+  copy(): FineSum {
+    const copy = new FineSum()
+    copy.from = this.from
+    copy.end = this.end
+    copy.values = this.values && this.values.copy()
+    copy.waves = this.waves && this.waves.copy()
+    copy.likely = this.likely.copy()
+    for (const [share, deviations] of this.lastFound) copy.lastFound.set(share, deviations)
+    return copy
   }
 
   get isRough(): boolean {

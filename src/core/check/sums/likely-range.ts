@@ -15,7 +15,7 @@ export class LikelyRange {
   mean = 0
   private variance = 0
   /** By distance: within 1, 2, 4, … */
-  private readonly kinds: Kind[] = []
+  private kinds: Kind[] = []
 
   add(part: Spread): void {
     const { mean, variance } = part.moments
@@ -33,6 +33,14 @@ export class LikelyRange {
     const i = Math.max(0, Math.ceil(Math.log2(distance)))
     while (this.kinds.length <= i) this.kinds.push({ variance: 0, down: 0, up: 0 })
     return this.kinds[i]!
+  }
+
+  copy(): LikelyRange {
+    const copy = new LikelyRange()
+    copy.mean = this.mean
+    copy.variance = this.variance
+    copy.kinds = this.kinds.map((kind) => ({ ...kind }))
+    return copy
   }
 
   get deviation(): number {

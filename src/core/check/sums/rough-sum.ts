@@ -23,6 +23,16 @@ export class RoughSum {
 
   constructor(private early: Spread) {}
 
+  /** A copy to add more to. */
+  copy(): RoughSum {
+    const copy = new RoughSum(this.early.copy())
+    copy.late = this.late.copy()
+    copy.parts = [...this.parts]
+    copy.owed = this.owed
+    copy.below = this.below
+    return copy
+  }
+
   get from(): number {
     return this.early.from + this.late.from
   }

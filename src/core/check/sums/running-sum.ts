@@ -12,6 +12,14 @@ export class RunningSum {
   /** The length from which on a rough sum is looked at again. */
   private nextLook = 0
 
+  /** A copy to add more to. */
+  copy(): RunningSum {
+    const copy = new RunningSum()
+    copy.sum = this.sum.copy()
+    copy.nextLook = this.nextLook
+    return copy
+  }
+
   get from(): number {
     return this.sum.from
   }

@@ -38,6 +38,14 @@ export class Waves {
     return new Waves(size, spread.from, all, spectrum.slice(0, size + 2)).withoutFaint()
   }
 
+  /** A copy to add more to. What the waves of parts are is known to both. */
+  copy(): Waves {
+    const copy = new Waves(this.size, this.origin, this.numbers, this.waves.slice())
+    for (const [part, waves] of this.ofParts) copy.ofParts.set(part, waves)
+    copy.cots = this.cots
+    return copy
+  }
+
   get count(): number {
     return this.numbers.length
   }

@@ -1,0 +1,91 @@
+import { assert } from 'chai'
+import fc from 'fast-check'
+import { apply } from '../../change/diff.ts'
+import { setFields } from '../../change/edits.ts'
+import type { Records } from '../../plan/records.ts'
+import { compile } from '../../rules/compile.ts'
+import { recompile } from '../../rules/recompile.ts'
+import { samplePlan } from '../../sample/sample-plan.ts'
+import { recordsOf } from '../../testing/plans.ts'
+import { rounded } from '../../testing/rounded.ts'
+import { runs } from '../../testing/runs.ts'
+import { finished } from '../finished.ts'
+import { keptCheckInSteps } from './kept-check.ts'
+import { checkRoute, defaultRouteOptions } from './route-check.ts'
+
+type Item = { source: Record<string, unknown> } | { gate: Record<string, unknown> }
+
+/** What a gate asks of a player who takes half of what there is on the side: some have it, and some have not. */
+interface Ask {
+  of: 'stamps' | 'renown' | 'level' | 'both'
+  /** As a share of what there is by then, about. */
+  share: number
+  fields: Record<string, unknown>
+}
+
+const anyAsk: fc.Arbitrary<Ask> = fc.record({
+  of: fc.constantFrom('stamps', 'renown', 'level', 'both'),
+  share: fc.double({ min: 0.3, max: 1.2, noNaN: true }),
+  fields: fc.constantFrom({}, { stays: 'live' }, { due: 'meeting' }, { due: 'route' }, { due: 'stop' }, { yields: [{ tally: 'lamp_glass', min: 1, max: 1 }] }),
+})
+
+/** A long road of short places, for a kind of player who leaves units to chance: most of its gates open for some and not for others. */
+function roadOf(seed: number, asks: readonly Ask[]): Records {
+  const plan = samplePlan({ places: 13, sources: 52, gates: 39, seed }) as { places: { contents: Item[] }[] }
+  let met = 0
+  plan.places.forEach(({ contents }, p) => {
+    for (const item of contents) {
+      // What not all can pay for is drawn.
+      if ('source' in item) item.source.takes = []
+      if (!('gate' in item)) continue
+      const ask = asks[met++ % asks.length]!
+      const [stamps, renown, level] = [Math.ceil(4 + 1.5 * p * ask.share), Math.ceil((p + 1) * 200 * ask.share), Math.ceil(1 + (p / 2) * ask.share)]
+      const requires = { stamps: `stamps >= ${stamps}`, renown: `renown >= ${renown}`, level: `level >= ${level}`, both: `level >= ${level} and stamps >= ${Math.ceil(stamps / 2)}` }[ask.of]
+      Object.assign(item.gate, { requires, costs: [], caps: [], ...ask.fields })
+    }
+  })
+  return recordsOf(plan)
+}
+
+/** What is typed: mostly numbers, for then what feeds what stays as it is. */
+interface Edit {
+  of: 'count' | 'threshold' | 'yields'
+  which: number
+  number: number
+}
+
+const anyEdit: fc.Arbitrary<Edit> = fc.record({
+  of: fc.oneof({ weight: 5, arbitrary: fc.constant('count' as const) }, { weight: 2, arbitrary: fc.constant('threshold' as const) }, { weight: 1, arbitrary: fc.constant('yields' as const) }),
+  which: fc.nat(1000),
+  number: fc.integer({ min: 1, max: 6 }),
+})
+
+function diffOf(records: Records, { of, which, number }: Edit) {
+  const kind = of === 'threshold' ? 'gate' : 'source'
+  const all = [...records[kind].values()]
+  const row = all[which % all.length]!
+  const fields = { count: { count: number }, threshold: { requires: row.requires.replace(/\d+/, String(number * 3)) }, yields: { yields: [{ tally: 'stamps', min: number, max: number }] } }[of]
+  return setFields(records, kind, row.key, fields as never, 'an edit')
+}
+
+describe('a check that is kept up for who leaves units to chance', () => {
+  it('comes to what a new check comes to, from wherever it goes on', () => {
+    fc.assert(fc.property(fc.nat(1_000_000), fc.array(anyAsk, { minLength: 3, maxLength: 8 }), fc.array(anyEdit, { minLength: 2, maxLength: 4 }), (seed, asks, edits) => {
+      let records = roadOf(seed, asks)
+      let compiled = compile(records)
+      let kept = finished(keptCheckInSteps(compiled.game, compiled.game.routes[0]!, compiled.game.profiles[1]!, defaultRouteOptions, null))
+      // What one edit walks again the next of the same kind goes on from.
+      for (const edit of edits.flatMap((one) => [one, { ...one, which: one.which + 1 }, { ...one, number: one.number + 1 }])) {
+        const diff = diffOf(records, edit)
+        if (!diff.changes.length) continue
+        records = apply(records, diff)
+        const again = recompile(compiled, records, diff.changes)!
+        compiled = again.compiled
+        const { game } = compiled
+        const whole = compile(records).game
+        kept = finished(keptCheckInSteps(game, game.routes[0]!, game.profiles[1]!, defaultRouteOptions, { kept, touched: again.touched }))
+        assert.deepEqual(rounded(kept.result), rounded(checkRoute(whole, whole.routes[0]!, whole.profiles[1]!)))
+      }
+    }), { numRuns: runs(12) })
+  })
+})
