@@ -54,7 +54,7 @@ function keptWithin(game: Game, profile: GameProfile, options: RouteCheckOptions
   const isLeft = (portion: Portion) => drewOtherwise(check, options) && check.drew(portion)
   const all = portionsOf(game, profile)
   const portions = all.filter((portion) => !touches(portion, touched) && !isLeft(portion))
-  return { check, portions: new Set(portions), targets: targetsOf(portions), touched, certain: all[0]!.targets }
+  return { check, portions: new Set(portions), targets: targetsOf(portions), touched }
 }
 
 /**
@@ -70,7 +70,7 @@ function keptWithGatesAgain(game: Game, route: GameRoute, profile: GameProfile, 
   const portions = portionsOf(game, profile)
   const targets = targetsOf(portions)
   for (const g of gates) targets.gates.delete(g)
-  const check = new RouteCheck(game, route, profile, options, { check: before, portions: new Set(portions), targets, touched, certain: portions[0]!.targets })
+  const check = new RouteCheck(game, route, profile, options, { check: before, portions: new Set(portions), targets, touched })
   const found = check.gatesAgain(gates, bearing)
   return found && { ...kept, check, result: { ...kept.result, gates: found } }
 }

@@ -31,7 +31,9 @@ const anyAsk: fc.Arbitrary<Ask> = fc.record({
 
 /** A long road of short places, for a kind of player who leaves units to chance: most of its gates open for some and not for others. */
 function roadOf(seed: number, asks: readonly Ask[]): Records {
-  const plan = samplePlan({ places: 13, sources: 52, gates: 39, seed }) as { places: { contents: Item[] }[] }
+  const plan = samplePlan({ places: 13, sources: 52, gates: 39, seed }) as { places: { id: string; contents: Item[] }[]; routes: { stops: string[] }[] }
+  // Now and then the road goes back to a place before.
+  plan.routes[0]!.stops = plan.places.flatMap(({ id }, p) => (p % 3 === 2 ? [id, plan.places[p - 1]!.id] : [id]))
   let met = 0
   plan.places.forEach(({ contents }, p) => {
     for (const item of contents) {
@@ -41,7 +43,9 @@ function roadOf(seed: number, asks: readonly Ask[]): Records {
       const ask = asks[met++ % asks.length]!
       const [stamps, renown, level] = [Math.ceil(4 + 1.5 * p * ask.share), Math.ceil((p + 1) * 200 * ask.share), Math.ceil(1 + (p / 2) * ask.share)]
       const requires = { stamps: `stamps >= ${stamps}`, renown: `renown >= ${renown}`, level: `level >= ${level}`, both: `level >= ${level} and stamps >= ${Math.ceil(stamps / 2)}` }[ask.of]
-      Object.assign(item.gate, { requires, costs: [], caps: [], ...ask.fields })
+      // Caps are set for everybody: at which of them XP is lost is followed gain by gain.
+      const asked = (item.gate.caps as unknown[]).length ? { requires: `visited(${plan.places[p]!.id})` } : { requires, ...ask.fields }
+      Object.assign(item.gate, { costs: [], ...asked })
     }
   })
   return recordsOf(plan)
@@ -64,7 +68,7 @@ function diffOf(records: Records, { of, which, number }: Edit) {
   const kind = of === 'threshold' ? 'gate' : 'source'
   const all = [...records[kind].values()]
   const row = all[which % all.length]!
-  const fields = { count: { count: number }, threshold: { requires: row.requires.replace(/\d+/, String(number * 3)) }, yields: { yields: [{ tally: 'stamps', min: number, max: number }] } }[of]
+  const fields = { count: { count: number }, threshold: { requires: row.requires.replace(/\d+/, String(number * 3)) }, yields: { yields: [{ tally: 'stamps', min: number / 2, max: number / 2 }] } }[of]
   return setFields(records, kind, row.key, fields as never, 'an edit')
 }
 

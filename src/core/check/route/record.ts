@@ -1,4 +1,4 @@
-import type { Game, GameGate, GameRoute } from '../../rules/game.ts'
+import type { Game, GameRoute } from '../../rules/game.ts'
 import type { HistogramData } from '../weighted-values.ts'
 import { GateRecord, type GateData } from './gate-record.ts'
 import type { Itinerary } from './itinerary.ts'
@@ -28,9 +28,6 @@ type StopRecord = Record<'tallies' | 'levels' | 'positions', Leaving>
 export interface KeptRecord {
   record: RouteRecord
   targets: Targets
-  /** What of it is walked on which no chance falls: up to the milestone, if there is one, it stands as it is. */
-  certain: Targets
-  milestone: Milestone | null
 }
 
 /**
@@ -55,11 +52,10 @@ export class RouteRecord {
   ) {
     this.before = kept?.record ?? null
     this.held = this.before?.gates ?? []
-    this.gates = game.gates.map((gate, g) => (kept ? gateKept(kept, g, game, gate, this.neededOn(g)) : undefined))
+    this.gates = game.gates.map((_, g) => (kept?.targets.gates.has(g) ? kept.record.gates[g] : undefined))
     this.stops = route.stops.map((_, stop) => {
-      const isPassed = stop < (kept?.milestone?.stop ?? 0)
       const leaving = (part: keyof StopRecord, kind: 'tallies' | 'characters', parts = 1) =>
-        kept?.record.stops[stop]![part].next((i) => kept.targets[kind].has(i) || (isPassed && kept.certain[kind].has(i))) ?? new Leaving(game[kind].map(() => undefined), parts, counts)
+        kept?.record.stops[stop]![part].next((i) => kept.targets[kind].has(i)) ?? new Leaving(game[kind].map(() => undefined), parts, counts)
       return { tallies: leaving('tallies', 'tallies'), levels: leaving('levels', 'characters'), positions: leaving('positions', 'characters', positionParts) }
     })
   }
@@ -90,17 +86,25 @@ export class RouteRecord {
     return (this.held = [...this.gates])
   }
 
-  /** Stands as it stood before a stop, with the records of gates that were held there, as far as a portion goes; later stops are gathered anew. */
-  goOnFrom(held: readonly (GateRecord | undefined)[], before: number, { gates, tallies, characters }: Itinerary['targets']): void {
-    for (let g = 0; g < this.gates.length; g++) if (gates[g]) this.gates[g] = held[g]
+  /** Stands for some targets as the record before stood on entering a stop; `had`: the gates as they were then. Later stops are gathered anew. */
+  goOnFrom(stop: number, { gates, tallies, characters }: Record<keyof Targets, Iterable<number>>, had: (g: number) => GateRecord | undefined): void {
+    for (const g of gates) this.gates[g] = had(g)
     this.hold()
-    for (const { tallies: left, levels, positions } of this.stops.slice(0, before)) {
+    for (const { tallies: left, levels, positions } of this.stops.slice(0, stop)) {
       for (const t of tallies) left.stay(t)
       for (const c of characters) {
         levels.stay(c)
         positions.stay(c)
       }
     }
+  }
+
+  /** A gate as a walk that goes one way had it before, at a milestone; undefined: nothing was noted of it. */
+  asAt({ metAt, branch: { notes } }: Milestone, g: number): GateRecord | undefined {
+    const was = this.before?.gates[g]
+    const [isMet, so] = [(metAt[g] ?? -1) >= 0, notes[g] ?? 0]
+    const neededAt = this.neededOn(g)
+    return was && (was.isAsOf(isMet, so, neededAt) ? was : was.asOf(isMet, so, this.game, this.game.gates[g]!, neededAt))
   }
 
   /** Nothing more is gathered: what came out as it was before is what was there. Of stops no more than the quantiles is kept. */
@@ -183,16 +187,6 @@ export class RouteRecord {
       }
     }
   }
-}
-
-/** The record of a gate as far as it stands; undefined: nothing of it does. */
-function gateKept({ record, targets, certain, milestone }: KeptRecord, g: number, game: Game, gate: GameGate, neededAt: number | null): GateRecord | undefined {
-  const before = record.gates[g]
-  if (targets.gates.has(g)) return before
-  if (!before || !milestone || !certain.gates.has(g)) return undefined
-  const { metAt, branch: { notes } } = milestone
-  const [isMet, so] = [(metAt[g] ?? -1) >= 0, notes[g] ?? 0]
-  return before.isAsOf(isMet, so, neededAt) ? before : before.asOf(isMet, so, game, gate, neededAt)
 }
 
 /** Positions between two levels are told apart as finely as they are drawn. */

@@ -7,6 +7,7 @@ import { drawnInSteps } from '../flock/drawn.ts'
 import type { GateResult, ProfileResult, Verdict } from '../result.ts'
 import { TooManyBranches } from './branch-walk.ts'
 import { MiddleRecord, type FurtherFrom, type MiddleNotes } from './middle.ts'
+import { noted } from './branch.ts'
 import { firstStopOf, type Milestone } from './milestone.ts'
 import { itineraryOf, type Itinerary } from './itinerary.ts'
 import { hasNoTargets, includes, narrowed, united, wholePortion, type Portion, type Targets } from './portion.ts'
@@ -90,8 +91,6 @@ export interface KeptPart {
   targets: Targets
   /** What has been made anew since. */
   touched: Touched
-  /** What is walked on which no chance falls: up to the edit it went as it goes now. */
-  certain: Targets
 }
 
 /** What a walk on strands of some portions leaves to the next one. */
@@ -138,8 +137,7 @@ export class RouteCheck {
       if (this.isFollowed && check.isFollowed) this.milestones = check.milestones.filter(isPassed)
       this.pasts = check.pasts.map(({ portions, past }) => ({ portions, past: { ...past, milestones: past.milestones.filter(isPassed) } }))
     }
-    const milestone = this.milestones.at(-1)
-    this.record = new RouteRecord(game, route, this.schedule.neededAt, before && { record: before.check.record, targets: before.targets, certain: before.certain, milestone: milestone ?? null })
+    this.record = new RouteRecord(game, route, this.schedule.neededAt, before && { record: before.check.record, targets: before.targets })
     this.results = new RouteResults(game, route, this.record, options)
   }
 
@@ -147,7 +145,6 @@ export class RouteCheck {
   *steps(watchersFrom: (stop: number) => readonly Watcher[] = () => []): Generator<number, ProfileResult> {
     const portions = portionsOf(this.game, this.profile)
     yield* this.walkRandom(portions)
-    if (this.isDrawn) this.beginAnew(portions[0]!)
     const middle = yield* telling(1, this.wholeMiddleInSteps(portions[0]!, watchersFrom))
     this.noteOpenings(portions[0]!, middle)
     this.record.close()
@@ -159,9 +156,11 @@ export class RouteCheck {
 
   /** The middle walk of all that there is. Where it is the one before up to some stop, it goes on from there. */
   private *wholeMiddleInSteps(certain: Portion, watchersFrom: (stop: number) => readonly Watcher[]): Generator<number, MiddleRecord> {
-    const from = this.milestones.at(-1) ?? null
-    const passed = [...this.milestones]
+    const { record } = this
+    const passed = this.milestonesPassed(certain)
     this.milestones = passed
+    const from = passed.at(-1) ?? null
+    if (from && !this.before!.portions.has(certain)) record.goOnFrom(from.stop, certain.targets, (g) => record.asAt(from, g))
     const middle = yield* this.middleInSteps(certain, () => true, watchersFrom(from?.stop ?? 0), { from, ...(this.isFollowed && { milestones: passed }) })
     this.middle = { further: middle.further, openings: middle.openings, minutes: middle.minutes }
     return middle
@@ -172,10 +171,19 @@ export class RouteCheck {
     return !this.options.rhythm && !this.isDrawn
   }
 
-  /** Where something is drawn, further units may be looked for from elsewhere at any stop: nothing stands as it stood. */
-  private beginAnew(certain: Portion): void {
-    if (this.milestones.length && !this.before!.portions.has(certain)) this.record.clear(certain.targets, this.route.stops.length)
-    this.milestones = []
+  /**
+   * Milestones from which the middle walk can go on: up to there further units are looked for as they were before. For whom a gate is due
+   * later than for the middle an edit may bear on it still. Where something is drawn they may be looked for from elsewhere at any stop.
+   */
+  private milestonesPassed(certain: Portion): Milestone[] {
+    const { record, before } = this
+    if (this.isDrawn || !this.milestones.length) return []
+    const { check } = before!
+    const isAnew = (g: number) => !certain.targets.gates.has(g) && record.gates[g] !== check.record.gates[g]
+    const isOther = (g: number) => isAnew(g) && JSON.stringify(this.furtherFrom(g)) !== JSON.stringify(check.furtherFrom(g))
+    const { notes: last } = this.milestones.at(-1)!.branch
+    const others = [...last.keys()].filter((g) => last[g]! & noted.due && isOther(g))
+    return this.milestones.filter(({ branch: { notes } }) => !others.some((g) => notes[g]! & noted.due))
   }
 
   /** Whether some of it was drawn. */

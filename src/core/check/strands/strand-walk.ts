@@ -112,8 +112,9 @@ class StrandWalk {
     const notesOf = copiedNotes(last.open)
     this.strands.goOnFrom(last.strands, notesOf)
     this.open = [...notesOf.values()]
-    record.goOnFrom(last.records, last.stop, targets)
-    for (const [g, notes] of met) if (targets.gates[g] && (last.records[g]?.met ?? null) !== null) this.met.set(g, notes)
+    const gates = [...targets.gates.keys()].filter((g) => targets.gates[g])
+    record.goOnFrom(last.stop, { ...targets, gates }, (g) => last.records[g])
+    for (const g of gates) if ((last.records[g]?.met ?? null) !== null) this.met.set(g, met.get(g)!)
     for (const notes of this.open) this.met.set(notes.g, notes)
     for (const [g, moment] of openings) if (this.gates[g] !== fresh) this.openings.set(g, moment)
   }
