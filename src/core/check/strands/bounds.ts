@@ -29,7 +29,6 @@ export interface KeptBounds {
   high: State
   lists: readonly (Float64Array | Int32Array | Uint8Array)[]
   rewards: ReadonlyMap<string, 'may' | 'done'>
-  capped: ReadonlySet<number>
 }
 
 export interface BoundsOptions {
@@ -96,13 +95,8 @@ export class Bounds {
   }
 
   keep(): KeptBounds {
-    const { low, high, rewards, capped } = this
-    return { low: cloneState(low), high: cloneState(high), lists: changing.map((list) => this[list].slice()), rewards: new Map(rewards), capped }
-  }
-
-  /** Whether what was kept is of bounds in which the same levels are reckoned. */
-  areAs({ capped }: KeptBounds): boolean {
-    return this.capped.size === capped.size && [...capped].every((c) => this.capped.has(c))
+    const { low, high, rewards } = this
+    return { low: cloneState(low), high: cloneState(high), lists: changing.map((list) => this[list].slice()), rewards: new Map(rewards) }
   }
 
   /** Stand where others of the same portion stood. */

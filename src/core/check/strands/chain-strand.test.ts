@@ -70,11 +70,15 @@ function merged(ways: readonly [State, number][]): [State, number][] {
 
 function chained(game: Game, steps: readonly Step[]): ChainStrand {
   const chain = new ChainStrand(game, 0)
+  play(chain, steps)
+  return chain
+}
+
+function play(chain: ChainStrand, steps: readonly Step[]): void {
   for (const step of steps) {
     if ('cap' in step) chain.setCap(step.cap)
     else chain.add(step.yields.map(([min, max]) => ({ tally: 0, min: units(min), max: units(max) })), step.count, step.share)
   }
-  return chain
 }
 
 function toldBy(game: Game, chain: ChainStrand): Map<string, number> {
@@ -99,6 +103,20 @@ describe('levels that are followed gain by gain', () => {
       const levels = [...wanted.keys()].map((key) => Number.parseInt(key))
       assert.deepEqual(chain.levels(), [Math.min(...levels), Math.max(...levels)])
     }), { numRuns: runs(200) })
+  })
+
+  it('go on from where another of the same character was kept', () => {
+    fc.assert(fc.property(anyCurve, fc.array(anyStep, { maxLength: 4 }), fc.array(anyStep, { maxLength: 4 }), (curve, before, after) => {
+      const game = gameOf(curve)
+      const first = chained(game, before)
+      const kept = first.keep()
+      play(first, after)
+      const next = new ChainStrand(game, 0)
+      next.goOnFrom(kept)
+      play(next, after)
+      assertAlike(toldBy(game, next), toldBy(game, first))
+      assert.deepEqual(next.levels(), first.levels())
+    }), { numRuns: runs(100) })
   })
 
   it('lose what comes at a cap, and go on when it is lifted', () => {

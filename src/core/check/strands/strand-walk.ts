@@ -102,7 +102,7 @@ class StrandWalk {
   /** Stands as a walk before stood at the last milestone of it that this one passes, if there is one. */
   private goOnFrom({ milestones, met, openings }: StrandPast): void {
     const last = milestones.at(-1)
-    if (!last || !this.bounds.areAs(last.bounds) || !this.strands.areAs(last.strands)) return
+    if (!last || !this.strands.areAs(last.strands)) return
     const { record, itinerary: { targets } } = this.o
     this.milestones.push(...milestones)
     this.stop = last.stop
