@@ -214,13 +214,19 @@ export class RouteCheck {
     const all = united(portions)
     if (hasNoTargets(all)) return { ...all.targets, until: -1 }
     const { game, route, profile, schedule, record } = this
-    const known = this.pasts.find((past) => sameList(past.portions, portions))
-    const before = isKept && !this.options.rhythm ? { past: known?.past ?? null } : {}
+    const before = isKept && !this.options.rhythm ? { past: this.pastOf(portions) } : {}
     const { untold, openings, past } = yield* strandsInSteps({ game, route, profile, schedule, record, itinerary: itineraryOf(game, route, all), effort: mostForSum, ...before })
-    if (isKept) this.pasts = [...(past ? [{ portions, past }] : []), ...this.pasts.filter((other) => other !== known)].slice(0, mostPasts)
+    if (isKept) this.pasts = [...(past ? [{ portions, past }] : []), ...this.pasts.filter((other) => !sameList(other.portions, portions))].slice(0, mostPasts)
     for (const g of all.targets.gates) this.noteOpening(g, openings.get(g))
     record.clear(untold, untold.until + 1)
     return untold
+  }
+
+  /** Of walks on strands that told of all these portions, and perhaps of others, the one that can be gone on from at the latest stop. */
+  private pastOf(portions: readonly Portion[]): StrandPast | null {
+    const last = ({ milestones }: StrandPast) => milestones.at(-1)?.stop ?? 0
+    const fit = this.pasts.filter((other) => portions.every((portion) => other.portions.includes(portion))).map(({ past }) => past)
+    return fit.reduce<StrandPast | null>((best, past) => (best && last(best) >= last(past) ? best : past), null)
   }
 
   private tellOnStrands(portions: readonly Portion[]): Untold {

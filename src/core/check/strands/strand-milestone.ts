@@ -17,7 +17,7 @@ export interface StrandMilestone {
   records: readonly (GateRecord | undefined)[]
 }
 
-/** What a walk on strands leaves to the next one of the same portion. All of it could be told. */
+/** What a walk on strands leaves to the next one of the same portion, or of some of what is in it. All of it could be told. */
 export interface StrandPast {
   milestones: readonly StrandMilestone[]
   met: ReadonlyMap<number, GateNotes>

@@ -27,7 +27,7 @@ export interface StrandWalkOptions {
   record: RouteRecord
   /** Multiplications that may be made for each strand. */
   effort: number
-  /** Of a walk before of the same portion, with the milestones that this one passes, too; null: there is none. Absent: none is to go on from this one either. */
+  /** Of a walk before of a portion that holds all of this one, with the milestones that this one passes, too; null: there is none. Absent: none is to go on from this one either. */
   past?: StrandPast | null
 }
 
@@ -102,14 +102,14 @@ class StrandWalk {
   /** Stands as a walk before stood at the last milestone of it that this one passes, if there is one. */
   private goOnFrom({ milestones, met, openings }: StrandPast): void {
     const last = milestones.at(-1)
-    if (!last || !this.strands.areAs(last.strands)) return
+    if (!last || !this.strands.areAmong(last.strands)) return
     const { record, itinerary: { targets } } = this.o
     this.milestones.push(...milestones)
     this.stop = last.stop
     this.sources.set(last.sources)
     this.gates.set(last.gates)
     this.bounds.goOnFrom(last.bounds)
-    const notesOf = copiedNotes(last.open)
+    const notesOf = copiedNotes(last.open.filter(({ g }) => targets.gates[g]))
     this.strands.goOnFrom(last.strands, notesOf)
     this.open = [...notesOf.values()]
     const gates = [...targets.gates.keys()].filter((g) => targets.gates[g])

@@ -41,19 +41,19 @@ export class Strands {
     }
   }
 
-  /** Whether what was kept is of the same strands; levels that have nothing left to give are followed no more. */
-  areAs({ sums, chains, rewarded }: KeptStrands): boolean {
-    const isOf = (made: ReadonlyMap<number, unknown>, kept: ReadonlyMap<number, unknown>) => [...kept.keys()].every((i) => made.has(i))
-    if (this.sums.size !== sums.size || this.chains.size !== chains.size) return false
-    return isOf(this.sums, sums) && isOf(this.chains, chains) && isOf(this.rewarded, rewarded) && [...sums].every(([t, kept]) => this.sums.get(t)!.isAs(kept))
+  /** Whether all are among strands that were kept. */
+  areAmong({ sums, chains }: KeptStrands): boolean {
+    const isAs = (sum: SumStrand, kept: KeptSum | undefined) => kept !== undefined && sum.isAs(kept)
+    return [...this.sums].every(([t, sum]) => isAs(sum, sums.get(t))) && [...this.chains.keys()].every((c) => chains.has(c))
   }
 
-  /** All stand as strands like them stood. */
+  /** All stand as strands like them stood; levels that had nothing left to give are followed no more. */
   goOnFrom({ sums, chains, rewarded }: KeptStrands, notesOf: ReadonlyMap<GateNotes, GateNotes>): void {
-    for (const [t, kept] of sums) this.sums.get(t)!.goOnFrom(kept, notesOf)
-    for (const [c, kept] of chains) this.chains.get(c)!.goOnFrom(kept)
-    for (const t of [...this.rewarded.keys()]) {
-      if (rewarded.has(t)) this.rewarded.get(t)!.goOnFrom(rewarded.get(t)!)
+    for (const [t, sum] of this.sums) sum.goOnFrom(sums.get(t)!, notesOf)
+    for (const [c, chain] of this.chains) chain.goOnFrom(chains.get(c)!)
+    for (const [t, sum] of this.rewarded) {
+      const kept = rewarded.get(t)
+      if (kept) sum.goOnFrom(kept)
       else this.rewarded.delete(t)
     }
   }
