@@ -112,7 +112,7 @@ async function benchCheck(name: SizeName): Promise<void> {
   const { game } = compiled
   if (name !== 'L') benchShort(name)
   await benchThreads(name, game)
-  benchEdits(name, records, compiled)
+  for (const profile of ['straight', 'usual']) benchEdits(name, records, compiled, profile)
   benchLockouts(name, game)
 }
 
@@ -130,9 +130,9 @@ function benchShort(name: SizeName): void {
 }
 
 /** What is worked out again after an edit: of a gate's threshold, and of a source's count, all along the plan. */
-function benchEdits(plan: string, records: Records, compiled: Compiled): void {
+function benchEdits(plan: string, records: Records, compiled: Compiled, of: string): void {
   const { game } = compiled
-  const [route, profile] = [game.routes[0]!, game.profiles.find(({ id }) => id === 'straight')!]
+  const [route, profile] = [game.routes[0]!, game.profiles.find(({ id }) => id === of)!]
   const first = finished(keptCheckInSteps(game, route, profile, defaultRouteOptions, null))
   const gates = [...records.gate.values()].filter(({ requires, stays }) => stays === 'open' && /level >= \d+/.test(requires))
   const sources = [...records.source.values()]
@@ -154,7 +154,7 @@ function benchEdits(plan: string, records: Records, compiled: Compiled): void {
         finished(keptCheckInSteps(again.compiled.game, route, profile, defaultRouteOptions, { kept: first, touched: again.touched }))
       })[1]
     }).sort((a, b) => a - b)
-    tell({ plan, what: `verdicts again after ${what} has changed, straight`, ms: took[6]!, each: `the median of 12; the longest ${took[11]!.toFixed(0)} ms` })
+    tell({ plan, what: `verdicts again after ${what} has changed, ${of}`, ms: took[6]!, each: `the median of 12; the longest ${took[11]!.toFixed(0)} ms` })
   }
 }
 
