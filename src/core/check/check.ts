@@ -5,6 +5,7 @@ import { compile, type Compiled } from '../rules/compile.ts'
 import type { CheckOptions, CheckOutcome, Finding, LockoutResult, ProfileResult, RouteResult } from './result.ts'
 import { finished, retold } from './finished.ts'
 import { firstFix } from './fixes/fixes.ts'
+import type { PlanAs } from './fixes/plan-as.ts'
 import type { Played } from './findings/finding-rule.ts'
 import { allFindings } from './findings/findings.ts'
 import { defaultBound } from './lockout/bound.ts'
@@ -44,7 +45,7 @@ export function* checkInSteps(records: Records, options: CheckOptions = {}): Gen
   yield { part: 'lock-outs', share: 0 }
   const lockouts = whole && options.lockouts !== false ? checkLockouts(game, { ...defaultBound, ...options.lockouts }) : null
   yield { part: 'findings', share: 0 }
-  const findings = reach && (yield* withFixes(findingsOf(records, compiled, checked, reach, lockouts), records, game, checked.routes, options.fixes ?? fixesLookedFor))
+  const findings = reach && (yield* withFixes(findingsOf(records, compiled, checked, reach, lockouts), { records, compiled }, checked.routes, options.fixes ?? fixesLookedFor))
   const plan = { id: game.id, revision: options.revision ?? 0 }
   const isTold = (id: string) => options.gate === undefined || options.gate === id
   const summed = options.sums === false ? null : yield* withSums(game, checked, isTold)
@@ -70,14 +71,14 @@ function narrowed(routes: readonly RouteResult[], isTold: (id: string) => boolea
 }
 
 /** Findings of gates with the first fix that there is, for as many of them as asked; each takes several checks. */
-function* withFixes(findings: Finding[], records: Records, game: Game, routes: RouteResult[], fixes: number | (() => boolean)): Generator<CheckProgress, Finding[]> {
+function* withFixes(findings: Finding[], plan: PlanAs, routes: RouteResult[], fixes: number | (() => boolean)): Generator<CheckProgress, Finding[]> {
   const looked: Finding[] = []
   let n = 0
   const wantsMore = typeof fixes === 'number' ? () => n++ < fixes : fixes
   for (const found of findings) {
     const { item, route, profile } = found
     const isOfGate = item.kind === 'gate' && route !== null && profile !== null && found.id.startsWith('gate-')
-    looked.push(isOfGate && wantsMore() ? { ...found, fix: firstFix(records, game, routes, item.id, route, profile) } : found)
+    looked.push(isOfGate && wantsMore() ? { ...found, fix: firstFix(plan, routes, item.id, route, profile) } : found)
     yield { part: 'fixes', share: looked.length / findings.length }
   }
   return looked

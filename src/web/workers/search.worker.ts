@@ -68,9 +68,9 @@ const search = {
   /** Fixes of a gate for a route and a kind of player, each told as it is found. `before`: the verdicts of the plan as it is. */
   async fixes(keys: { route: string; profile: string; gate: string }, result: GateResult, before: RouteVerdicts[], found: (fix: Fix) => void | Promise<void>): Promise<void> {
     const records = await plan
-    const { game } = compile(records)
+    const as = { records, compiled: compile(records) }
     // Each comes on a way of its own: the answer, after which nobody listens, waits until it is there.
-    for (const proposal of fixesOf(records, game, keys, result)) await found({ ...proposal, alters: alterationsBy(proposal, records, before) })
+    for (const proposal of fixesOf(as, keys, result)) await found({ ...proposal, alters: alterationsBy(proposal, as, before) })
   },
 }
 

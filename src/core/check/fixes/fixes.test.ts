@@ -37,10 +37,11 @@ function resultOf(records: Records, id: string): GateResult {
 }
 
 function fixes(records: Records, id: string): Fix[] {
-  const { game } = compile(records)
+  const plan = { records, compiled: compile(records) }
+  const { game } = plan.compiled
   const keys = { route: game.routes[0]!.key, profile: game.profiles[0]!.key, gate: game.gates.find((found) => found.id === id)!.key }
   const before = check(records, { lockouts: false, fixes: 0 }).result.routes
-  return [...fixesOf(records, game, keys, resultOf(records, id))].map((proposal) => ({ ...proposal, alters: alterationsBy(proposal, records, before) }))
+  return [...fixesOf(plan, keys, resultOf(records, id))].map((proposal) => ({ ...proposal, alters: alterationsBy(proposal, plan, before) }))
 }
 
 const kinds = (all: Fix[]) => [...new Set(all.map(({ kind }) => kind))]

@@ -3,12 +3,13 @@ import { mirrored } from '../../language/operators.ts'
 import { labelOf } from '../../plan/label-of.ts'
 import type { Cost } from '../../plan/yield.ts'
 import { fromUnits } from '../../rules/compile.ts'
+import type { GameGate } from '../../rules/game.ts'
 import type { GateResult, Quantiles } from '../result.ts'
-import { compile } from '../../rules/compile.ts'
-import { apply, squash, type Diff } from '../../change/diff.ts'
+import { squash, type Diff } from '../../change/diff.ts'
 import type { Records } from '../../plan/records.ts'
 import { gateResult } from '../route/route-check.ts'
 import type { Proposal } from './fix.ts'
+import { planWith } from './plan-as.ts'
 import type { Trial } from './trial.ts'
 
 /** Lowering one threshold can show another that was hidden behind it; so often at most. */
@@ -16,16 +17,16 @@ const mostRounds = 4
 
 /** (a) The thresholds: for what fails the largest at which it holds for every player. */
 export function* thresholdFix(trial: Trial): Generator<Proposal> {
-  let records = trial.records
+  let plan = trial.plan
   const steps: Diff[] = []
   for (let round = 0; round < mostRounds; round++) {
-    const { game } = compile(records)
+    const { records, compiled: { game } } = plan
     const [route, profile, g] = trial.parts(game)
     const step = lowered(records, trial.keys.gate, game.gates[g]!, gateResult(game, route, profile, g))
     if (!step) return
     steps.push(step)
-    records = apply(records, step)
-    const gate = records.gate.get(trial.keys.gate)!
+    plan = planWith(plan, step)
+    const gate = plan.records.gate.get(trial.keys.gate)!
     const before = trial.records.gate.get(trial.keys.gate)!
     const diff = squash(steps, `lower what ${labelOf(gate)} asks for`)
     if (!trial.mends(diff)) continue
@@ -39,9 +40,7 @@ function costsText(before: readonly Cost[], after: readonly Cost[]): string[] {
   return before.flatMap((cost, i) => (after[i]!.amount === cost.amount ? [] : [`cost ${after[i]!.amount} ${cost.tally} instead of ${cost.amount}`]))
 }
 
-type CompiledGate = ReturnType<typeof compile>['game']['gates'][number]
-
-function lowered(records: Records, key: string, gate: CompiledGate, result: GateResult): Diff | null {
+function lowered(records: Records, key: string, gate: GameGate, result: GateResult): Diff | null {
   const row = records.gate.get(key)!
   const { comparisons } = gate.requires
   let requires = row.requires

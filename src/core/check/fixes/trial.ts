@@ -1,28 +1,31 @@
-import { apply, type Diff } from '../../change/diff.ts'
+import type { Diff } from '../../change/diff.ts'
 import type { Records } from '../../plan/records.ts'
-import { remembered } from '../../plan/remembered.ts'
-import { compile } from '../../rules/compile.ts'
 import { changedGame, type Game, type GameProfile, type GameRoute, type GameSource } from '../../rules/game.ts'
 import { columnsOf } from '../../rules/source-columns.ts'
 import { leastOf } from '../../plan/least-of.ts'
 import { defaultRouteOptions, gateVerdict, holdsAtExtremes, type RouteCheckOptions } from '../route/route-check.ts'
-
-/** How much is wrong with a plan as it is: of one plan many gates are mended. */
-const faults = new WeakMap<Records, number>()
+import { planWith, type PlanAs } from './plan-as.ts'
 
 /** Tries changes of a plan on one gate, for one route and one kind of player, all by their keys. */
 export class Trial {
   constructor(
-    readonly records: Records,
-    readonly game: Game,
+    readonly plan: PlanAs,
     readonly keys: { route: string; profile: string; gate: string },
     private readonly options: RouteCheckOptions = defaultRouteOptions,
   ) {}
 
+  get records(): Records {
+    return this.plan.records
+  }
+
+  get game(): Game {
+    return this.plan.compiled.game
+  }
+
   /** Whether the gate is clear in the changed plan, and nothing else is in error there: it is checked, not reckoned. */
   mends(diff: Diff): boolean {
-    const { game, issues } = compile(apply(this.records, diff))
-    if (issues.length > remembered(faults, this.records, () => compile(this.records).issues.length)) return false
+    const { game, issues } = planWith(this.plan, diff).compiled
+    if (issues.length > this.plan.compiled.issues.length) return false
     return holdsAtExtremes(game, ...this.parts(game)) && gateVerdict(game, ...this.parts(game), this.options) === 'clear'
   }
 
@@ -32,7 +35,7 @@ export class Trial {
   }
 
   changed(diff: Diff): Game {
-    return compile(apply(this.records, diff)).game
+    return planWith(this.plan, diff).compiled.game
   }
 
   parts(game = this.game): [GameRoute, GameProfile, number] {
