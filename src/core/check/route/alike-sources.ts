@@ -5,10 +5,15 @@ import type { Game, GameSource } from '../../rules/game.ts'
 const doingsKnown = new Map<string, number>()
 
 /** A number for all that one unit asks for and does: the same for sources that are alike in it. */
-const doings = new KnownByIndex(({ requires, takes, yields, caps }: GameSource) => {
-  const doing = JSON.stringify([requires.text, takes, yields, caps])
-  return remembered(doingsKnown, doing, () => doingsKnown.size)
-})
+const doings = new KnownByIndex((source: GameSource) => remembered(doingsKnown, doingOf(source), () => doingsKnown.size))
+
+function doingOf({ requires, takes, yields, caps }: GameSource): string {
+  let doing = ''
+  for (const { tally, amount } of takes) doing += `${tally}-${amount},`
+  for (const { tally, min, max } of yields) doing += `${tally}+${min}:${max},`
+  for (const { character, level } of caps) doing += `${character}<${level},`
+  return `${doing};${requires.text}`
+}
 
 /** What sources are looked through for, for every gate anew. */
 export interface Sources {
