@@ -130,7 +130,7 @@ class StrandWalk {
     const { stops } = route
     const start = this.stop
     for (; this.stop < stops.length && !this.isToldWhole(); this.stop++) {
-      if (this.stop > start && this.isFollowed && isMilestone(this.stop, route)) this.milestones.push(this.milestone())
+      if (this.stop > start && isMilestone(this.stop, route) && this.isFollowed) this.milestones.push(this.milestone())
       const place = stops[this.stop]!
       this.enter(place)
       for (this.passes = 0; this.pass(place); this.passes++);
