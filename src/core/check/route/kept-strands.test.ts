@@ -1,8 +1,8 @@
 import { assert } from 'chai'
 import fc from 'fast-check'
 import { apply, type Diff } from '../../change/diff.ts'
-import { setFields } from '../../change/edits.ts'
-import type { Records } from '../../plan/records.ts'
+import { moveItem, setFields } from '../../change/edits.ts'
+import type { Records, Row } from '../../plan/records.ts'
 import { compile } from '../../rules/compile.ts'
 import { recompile } from '../../rules/recompile.ts'
 import { samplePlan } from '../../sample/sample-plan.ts'
@@ -53,13 +53,13 @@ function roadOf(seed: number, asks: readonly Ask[]): Records {
 
 /** What is typed: mostly numbers, for then what feeds what stays as it is. */
 interface Edit {
-  of: 'count' | 'threshold' | 'yields'
+  of: 'count' | 'threshold' | 'yields' | 'move'
   which: number
   number: number
 }
 
 const anyEdit: fc.Arbitrary<Edit> = fc.record({
-  of: fc.oneof({ weight: 5, arbitrary: fc.constant('count' as const) }, { weight: 2, arbitrary: fc.constant('threshold' as const) }, { weight: 1, arbitrary: fc.constant('yields' as const) }),
+  of: fc.oneof({ weight: 5, arbitrary: fc.constant('count' as const) }, { weight: 2, arbitrary: fc.constant('threshold' as const) }, { weight: 1, arbitrary: fc.constantFrom('yields' as const, 'move' as const) }),
   which: fc.nat(1000),
   number: fc.integer({ min: 1, max: 6 }),
 })
@@ -68,6 +68,8 @@ function diffOf(records: Records, { of, which, number }: Edit) {
   const kind = of === 'threshold' ? 'gate' : 'source'
   const all = [...records[kind].values()]
   const row = all[which % all.length]!
+  const places = [...records.place.keys()]
+  if (of === 'move') return moveItem(records, { kind: 'source', row: row as Row<'source'> }, { place: places[(which * number) % places.length]!, after: null })
   const fields = { count: { count: number }, threshold: { requires: row.requires.replace(/\d+/, String(number * 3)) }, yields: { yields: [{ tally: 'stamps', min: number / 2, max: number / 2 }] } }[of]
   return setFields(records, kind, row.key, fields as never, 'an edit')
 }
