@@ -162,7 +162,7 @@ export class SumStrand {
     this.version++
     // What would take too long is not begun.
     const cost = this.running.costOf(kernel)
-    const isTooMuch = cost > this.effort || this.running.end - this.running.from + kernel.weights.length > mostValues
+    const isTooMuch = cost > this.effort || !this.running.isWithin(mostValues - kernel.weights.length)
     this.effort -= isTooMuch ? Infinity : this.running.add(kernel)
     for (const part of this.apart) part.unopened = this.added(part.unopened!, kernel)
   }

@@ -23,8 +23,10 @@ export const hair = 1e-11
 
 /** A sum of independent parts: value by value as long as it is short, then by its waves, which are few where it is smooth. */
 export class FineSum {
-  from: number
-  end: number
+  /** Its first value and one more than its last, at the most; and whether they are as narrow as is known. */
+  private first: number
+  private last: number
+  private isNarrow = true
   /** How likely each value is; null: nobody has had to see that of the waves yet. */
   private values: Spread | null
   private waves: Waves | null
@@ -35,8 +37,8 @@ export class FineSum {
 
   constructor(start = Spread.at(0)) {
     this.values = start
-    this.from = start.from
-    this.end = start.end
+    this.first = start.from
+    this.last = start.end
     this.likely.add(start)
     this.waves = wavesOf(start)
   }
@@ -44,13 +46,37 @@ export class FineSum {
   /** A copy to add more to. */
   copy(): FineSum {
     const copy = new FineSum()
-    copy.from = this.from
-    copy.end = this.end
+    copy.first = this.first
+    copy.last = this.last
+    copy.isNarrow = this.isNarrow
     copy.values = this.values && this.values.copy()
     copy.waves = this.waves && this.waves.copy()
     copy.likely = this.likely.copy()
     for (const [share, deviations] of this.lastFound) copy.lastFound.set(share, deviations)
     return copy
+  }
+
+  get from(): number {
+    this.narrow()
+    return this.first
+  }
+
+  get end(): number {
+    this.narrow()
+    return this.last
+  }
+
+  /** Leaves out at both ends what is negligible: that is worked out when somebody asks. */
+  private narrow(): void {
+    if (this.isNarrow) return
+    this.first = Math.max(this.first, this.likely.from)
+    this.last = Math.min(this.last, this.likely.end)
+    this.isNarrow = true
+  }
+
+  /** Whether it has no more than so many values, as far as that is known without working anything out; else it is worked out. */
+  isWithin(values: number): boolean {
+    return this.last - this.first <= values || this.end - this.from <= values
   }
 
   get isRough(): boolean {
@@ -65,6 +91,7 @@ export class FineSum {
   /** Adds a part, and answers how many multiplications that took. */
   add(part: Spread): number {
     const cost = this.costOf(part)
+    if (this.waves && this.lengthWith(part) > this.waves.size) this.narrow()
     this.likely.add(part)
     if (this.waves) this.addToWaves(part, this.waves)
     else this.addToValues(part)
@@ -74,22 +101,28 @@ export class FineSum {
   private addToValues(part: Spread): void {
     const values = this.whole().plus(part, this.room)
     this.values = values
-    this.from = values.from
-    this.end = values.end
+    this.first = values.from
+    this.last = values.end
+    this.isNarrow = true
     this.waves = wavesOf(values)
   }
 
   private addToWaves(part: Spread, waves: Waves): void {
-    const from = Math.max(this.likely.from, this.from + part.from)
-    const end = Math.min(this.likely.end, this.end + part.end - 1)
-    const length = end - from
-    if (length > longest) return this.addToValues(part)
     // Its ends must not run into each other.
-    this.waves = length > waves.size ? Waves.of(this.whole(), sizeFor(roomy * length)) : waves
-    this.waves.add(part)
-    this.from = from
-    this.end = end
+    if (this.lengthWith(part) > waves.size) {
+      const length = Math.min(this.lengthWith(part), this.likely.end - this.likely.from)
+      if (length > longest) return this.addToValues(part)
+      if (length > waves.size) this.waves = Waves.of(this.whole(), sizeFor(roomy * length))
+    }
+    this.waves!.add(part)
+    this.first += part.from
+    this.last += part.end - 1
+    this.isNarrow = false
     this.values = null
+  }
+
+  private lengthWith(part: Spread): number {
+    return this.last - this.first + part.weights.length - 1
   }
 
   /** All of it as one spread: it stands until something is added. */
@@ -111,7 +144,7 @@ export class FineSum {
     if (!waves) return this.values!.quantiles(shares)
     const { mean, deviation } = this.likely
     const below = waves.sumTo(this.from)
-    const total = waves.sumTo(this.end) - below
+    const { total } = waves
     return shares.map((share) => {
       const guess = mean + (this.lastFound.get(share) ?? 0) * deviation
       const found = reached((value) => waves.sumTo(value), below + share * total * (1 - hair), this.from, this.end, guess, this.likely)

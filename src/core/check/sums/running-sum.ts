@@ -28,6 +28,11 @@ export class RunningSum {
     return this.sum.end
   }
 
+  /** Whether it has no more than so many values. */
+  isWithin(values: number): boolean {
+    return this.sum instanceof FineSum ? this.sum.isWithin(values) : this.end - this.from <= values
+  }
+
   /** Multiplications that it takes at most to add a part. */
   costOf(part: Spread): number {
     return this.sum.costOf(part)

@@ -50,6 +50,11 @@ export class Waves {
     return this.numbers.length
   }
 
+  /** All values together. */
+  get total(): number {
+    return this.waves[0]!
+  }
+
   /** Multiplications that it takes to add a part. */
   costOf(part: Spread): number {
     return eachWave * this.count + (this.ofParts.has(part) ? 0 : Math.min(this.oneByOne(part), transformCost(this.size)))
