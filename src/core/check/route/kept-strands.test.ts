@@ -101,6 +101,13 @@ describe('a check that is kept up for who leaves units to chance', () => {
     }), { numRuns: runs(12) })
   })
 
+  it('looks for further units anew where a gate is due later for others than for the middle, and an edit lies between', () => {
+    const ask = (of: Ask['of'], share: number): Ask => ({ of, share, fields: {} })
+    const type = (of: Edit['of'], which: number, number: number) => (records: Records) => diffOf(records, { of, which, number })
+    const edits = [type('threshold', 26, 1), type('threshold', 27, 1), type('threshold', 26, 2), type('count', 48, 2), type('count', 49, 2), type('count', 48, 3)]
+    follow(roadOf(0, [ask('renown', 1.015909090909091), ask('stamps', 0.3), ask('stamps', 0.3), ask('stamps', 0.3)]), 1, edits)
+  })
+
   it('begins anew where amounts are told apart more finely than before', () => {
     const ids = Array.from({ length: 12 }, (_, p) => `stop_${p}`)
     const places = ids.map((id, p) => ({

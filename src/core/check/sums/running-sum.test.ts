@@ -71,6 +71,20 @@ describe('a running sum', () => {
     }), { numRuns: runs(10) })
   })
 
+  it('goes on from a copy as from itself, whatever becomes of the other', () => {
+    fc.assert(fc.property(fc.constantFrom([], longAs.rough, longAs.fine), fc.array(anyPart, { maxLength: 8 }), fc.array(anyPart, { maxLength: 8 }), (long, before, after) => {
+      const [first, plain] = [new RunningSum(), new RunningSum()]
+      for (const part of [...long, ...before]) for (const sum of [first, plain]) sum.add(part)
+      const [copy, other] = [first.copy(), first.copy()]
+      for (const part of [Spread.even(0, 400), ...after]) first.add(part)
+      for (const part of after) for (const sum of [copy, plain]) sum.add(part)
+      assert.deepEqual([copy.from, copy.end, copy.quantiles([0.05, 0.5, 0.95])], [plain.from, plain.end, plain.quantiles([0.05, 0.5, 0.95])])
+      near(copy.whole().weights, plain.whole().weights)
+      assert.equal(other.end, other.copy().end)
+      near(other.copy().whole().weights, other.whole().weights)
+    }), { numRuns: runs(15) })
+  })
+
   it('has nothing at all between values that it can have', () => {
     const running = new RunningSum()
     for (const part of [Spread.even(0, 20_000, 2), ...Array.from({ length: 9 }, (_, i) => Spread.at(2 * i).orNothing(0.3))]) running.add(part)
