@@ -129,7 +129,6 @@ export class SumStrand {
     this.held = kept.held
     this.kernels = kept.kernels
     this.levels.stretches = kept.stretches
-    this.apart.clear()
     for (const part of apart) this.apart.add(part)
     this.putOff = putOff
   }
@@ -186,11 +185,15 @@ export class SumStrand {
 
   /** Takes up all parts put off, from the last to the first: `since`: what was gained after each. The longer ago, the more that was. */
   takeUp(tell: (part: GateNotes, since: Spread) => void): void {
-    let since = Spread.at(0)
+    const since = new RunningSum()
+    let whole = Spread.at(0)
     let gained = this.gains.length
     for (const { part, before } of this.putOff.reverse()) {
-      while (gained > before) since = this.added(since, this.gains[--gained]!)
-      if (!this.isTooWide) tell(part, since)
+      if (gained > before) {
+        while (gained > before && !this.isTooWide) this.effort -= since.add(this.gains[--gained]!)
+        whole = since.whole().copy()
+      }
+      if (!this.isTooWide) tell(part, whole)
     }
     this.putOff = []
   }
