@@ -129,15 +129,13 @@ export class RewardedSum {
   /** The parts apart, with those together and what the XP that goes with each of them earns. */
   private mixed(): Spread {
     const earnings = this.earnings()
-    const ends = [...earnings.slice(1).map(({ from }) => from), Infinity]
+    const ends = [...earnings.map(({ from }) => from), Infinity]
     const apart = this.xpApart.whole()
     const below = apart.cumulated()
-    const isBelow = (xp: number) => below[Math.min(Math.max(xp - apart.from, 0), below.length - 1)]!
     // Those who earn the same are put together first.
     const earning = earnings.map((): Portioned[] => [])
     for (const [steps, spread] of this.together) {
-      ends.forEach((end, i) => {
-        const share = isBelow(end - steps) - (i > 0 ? isBelow(ends[i - 1]! - steps) : 0)
+      Spread.at(steps).likelihoodsWith(apart.from, below, ends).forEach((share, i) => {
         if (share > 0) earning[i]!.push({ spread, share })
       })
     }
