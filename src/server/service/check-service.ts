@@ -9,6 +9,8 @@ import type { CheckTask } from './check-thread.ts'
 
 const fixing = 5_000
 const idle = 30_000
+/** Megabytes for what was made last: checks make much that is soon gone, and looking through it less often saves them a twentieth. */
+const young = 192
 /** Checks that may wait for a thread; who comes later is told to. */
 const mostWaiting = 16
 
@@ -22,7 +24,7 @@ export class CheckService {
     const built = fileURLToPath(new URL('./check-thread.js', import.meta.url))
     const isBuilt = existsSync(built)
     const filename = isBuilt ? built : fileURLToPath(new URL('./check-thread.ts', import.meta.url))
-    return (this.pool = new Piscina({ filename, minThreads: 0, maxThreads: 2, idleTimeout: idle, maxQueue: mostWaiting, ...(!isBuilt && { execArgv: ['--import', 'tsx'] }) }))
+    return (this.pool = new Piscina({ filename, minThreads: 0, maxThreads: 2, idleTimeout: idle, maxQueue: mostWaiting, resourceLimits: { maxYoungGenerationSizeMb: young }, ...(!isBuilt && { execArgv: ['--import', 'tsx'] }) }))
   }
 
   /** Checks a plan; `progress` is told what is done. The document comes as JSON, for it can be long. Aborting `signal` ends the thread that does it, and rejects. */
