@@ -33,6 +33,45 @@ describe('the entry line', () => {
     assert.deepInclude(read('Whistle found 1 Ferry whistle'), { name: 'Whistle found', yields: [{ tally: 'ferry_whistle', min: 1, max: 1 }] })
   })
 
+  it('reads on what condition a unit can be taken, whatever else stands before or behind it', () => {
+    for (const line of ['12 hares 20 renown side if level >= 3 and ferry_whistle', '12 hares 20 renown if level >= 3 and ferry_whistle side']) {
+      assert.deepInclude(read(line), { name: 'hares', count: 12, role: 'side', requires: 'level >= 3 and ferry_whistle' }, line)
+    }
+    assert.deepInclude(read('Ferry ride 1 lamp glass takes 2 stamps if level >= 2 5 min'), { takes: [{ tally: 'stamps', amount: 2 }], requires: 'level >= 2', minutes: 5 })
+    assert.deepInclude(read('Gift 1 lamp_glass if at_least(1, ferry_whistle, level >= 4)'), { requires: 'at_least(1, ferry_whistle, level >= 4)' })
+    assert.deepInclude(read('6 drift Drifts on the pans if stamps >= 3'), { pattern: 'drift', name: 'Drifts on the pans', requires: 'stamps >= 3' })
+    assert.deepInclude(read('What if letters 20 renown'), { name: 'What if letters', requires: '' })
+    assert.deepInclude(read('What if letters 20 renown if level >= 2'), { name: 'What if letters', requires: 'level >= 2' })
+    assert.match(readEntry('12 hares 20 renown if level >= 3', context).says, /12 × 20 renown if level >= 3 · main/)
+    assert.match(readEntry('12 hares 20 renown if levl >= 3', context).says, /"levl" is no tally of this plan; did you mean level\?/)
+    assert.match(readEntry('12 hares 20 renown if', context).says, /after "if" comes a condition/)
+  })
+
+  it('reads a count wherever it stands, and asks where there are two', () => {
+    for (const line of ['12 hares 20 renown, 1 stamps', 'hares 12 × 20 renown, 1 stamps', 'hares 12x20 renown, 1 stamps', 'hares 20 renown, 1 stamps × 12', 'hares 20 renown, 1 stamps x12']) {
+      assert.deepInclude(read(line), { name: 'hares', count: 12, yields: [{ tally: 'renown', min: 20, max: 20 }, { tally: 'stamps', min: 1, max: 1 }] }, line)
+    }
+    assert.match(readEntry('3 hares 12 × 20 renown', context).says, /how many are there, 3 or 12\?/)
+    assert.match(readEntry('hares 20 renown x0', context).says, /a count is a whole number between 1 and/)
+  })
+
+  it('takes XP for the experience that the plan names first', () => {
+    for (const line of ['hares 20 xp', 'hares 20 XP', 'hares 20xp']) assert.deepInclude(read(line), { yields: [{ tally: 'renown', min: 20, max: 20 }] }, line)
+    const own = { ...context, tallies: [...tallies, { id: 'xp', name: 'Lamp XP', kind: 'score' as const }] }
+    assert.deepInclude((readEntry('hares 20 xp', own) as { record: object }).record, { yields: [{ tally: 'xp', min: 20, max: 20 }] })
+    assert.match(readEntry('hares 20 xp', { ...context, tallies: tallies.slice(1) }).says, /"xp" is no tally/)
+  })
+
+  it('asks about what stands in a name as if it were asked for', () => {
+    const says = (line: string) => readEntry(line, context).says
+    assert.match(says('door Toll 5 stamps'), /what is 5 stamps\? Write stamps >= 5 where it is asked for, for 5 stamps where it is paid/)
+    assert.match(says('item Warm coat 2 lamp glass'), /what is 2 lamp glass\? Write lamp_glass >= 2 where/)
+    assert.match(says('door North hatch level 8'), /what is level 8\? Write level >= 8/)
+    for (const line of ['stage Level 8', 'cap Rank 10', 'door Crate of 5 stamps level >= 3', 'door No 4 for 5 stamps']) assert.equal(readEntry(line, context).kind, 'gate', line)
+    assert.match(says('tally Feathers currency 0 99'), /what is 0 99 behind "currency"\?/)
+    assert.deepInclude(read('tally Lost flag pieces'), { name: 'Lost flag pieces', kind: 'collectible' })
+  })
+
   it('reads the kind of a source at the beginning too, as of a gate; with a capital it is a name', () => {
     assert.deepInclude(read('quest Sort the mail 40 renown, 3 stamps'), { kind: 'quest', name: 'Sort the mail', count: 1 })
     assert.deepInclude(read('enemy 12 frost wisps 20 renown side'), { kind: 'enemy', name: 'frost wisps', count: 12, role: 'side' })
@@ -61,6 +100,8 @@ describe('the entry line', () => {
     assert.includeMembers(options('door Stair gate le'), ['level'])
     assert.deepEqual(options('door Hatch level >= 3 for 4 st'), ['stamps'])
     assert.deepEqual(options('place Row st'), ['stage'])
+    assert.deepEqual(options('12 hares 20 renown if lev'), ['level', 'level('])
+    assert.deepEqual(options('door Hatch visited(de'), ['depot'])
     assert.deepEqual(options('12 hares 20 renown'), [])
     assert.deepEqual(completeEntry('12 hares 20 re', 14, context).from, 12)
   })
@@ -86,7 +127,7 @@ describe('the entry line', () => {
     for (const line of ['hares 20 renown, 3 pebbles', 'hares 3 pebbles', 'hares 20 renown takes 3 pebbles', 'door North hatch level >= 8 for 3 pebbles']) assert.match(says(line), /"pebbles" is no tally; there are: .*; to add it, type "tally Pebbles" and a kind such as currency/, line)
     assert.match(says('snow hares'), /what does it give/)
     assert.match(says('snow hares 1,5 renown'), /"1,5" is no amount: a point parts decimals/)
-    assert.match(says('door Toll 5 stamps'), /what is 5 stamps\? Write stamps >= 5 where it is asked for, for 5 stamps where it is paid/)
+    assert.equal(says('hares 20 glass'), '"glass" is no tally; did you mean lamp_glass')
     assert.match(says('20 renown'), /needs a name/)
     assert.match(says('hares 20 renown quickly'), /"quickly" is left over/)
     assert.match(says('door North hatch level >= '), /expected/)
@@ -104,7 +145,7 @@ describe('the entry line', () => {
   })
 
   it('never fails on any line', () => {
-    fc.assert(fc.property(fc.oneof(fc.string(), fc.array(fc.constantFrom('door', '12', 'x', 'renown', '4-7', 'for', 'level', '>=', 'place', 'side', 'takes', 'to'), { maxLength: 9 }).map((w) => w.join(' '))), (line) => {
+    fc.assert(fc.property(fc.oneof(fc.string(), fc.array(fc.constantFrom('door', '12', 'x', 'renown', '4-7', 'for', 'if', '×', 'xp', 'drift', 'level', '>=', 'place', 'side', 'takes', 'to'), { maxLength: 9 }).map((w) => w.join(' '))), (line) => {
       readEntry(line, context)
     }))
   })

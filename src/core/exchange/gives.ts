@@ -77,18 +77,24 @@ export function readCount(words: readonly string[], tallies: readonly TallyName[
   return { count: Number(words[0]), next: words[1] === '×' ? 2 : 1 }
 }
 
-/** The tally whose id or name stands at a word, the longest name first. */
+/** The tally that is called so: by its id or name, or `xp`, as everybody calls the experience that the plan names first. */
+export function tallyNamed(text: string, tallies: readonly TallyName[]): TallyName | undefined {
+  const small = text.toLowerCase()
+  const found = tallies.find(({ id, name }) => id === small || name.toLowerCase() === small)
+  return found ?? (small === 'xp' ? tallies.find(({ kind }) => kind === 'experience') : undefined)
+}
+
+/** The tally that is named at a word, by the longest name first. */
 export function tallyAt(words: readonly string[], at: number, tallies: readonly TallyName[]): { id: string; words: number } | null {
   for (const length of [4, 3, 2, 1]) {
-    if (at + length > words.length) continue
-    const text = words.slice(at, at + length).join(' ').toLowerCase()
-    const found = tallies.find((tally) => tally.id === text || tally.name.toLowerCase() === text)
+    const found = at + length > words.length ? undefined : tallyNamed(words.slice(at, at + length).join(' '), tallies)
     if (found) return { id: found.id, words: length }
   }
   return null
 }
 
-/** Text cut into words: commas and the middle dot part amounts, and `3x` and `3 ×` are a count. */
+/** Text cut into words: commas and the middle dot part amounts, `3x` and `3 ×` are a count, and `20xp` is an amount. */
 export function wordsOf(text: string): string[] {
-  return plainNumbers(text).replace(/[;·]|,(?!\d)|(?<!\d),/g, ' ').replace(/(\d)\s*[x×](?=\s)/g, '$1 ×').trim().split(/\s+/).filter(Boolean)
+  const parted = plainNumbers(text).replace(/[;·]|,(?!\d)|(?<!\d),/g, ' ')
+  return parted.replace(/(\d)\s*[x×](?=\s)/g, '$1 ×').replace(/(?<!\S)(\d+)[x×](?=\d)/g, '$1 × ').replace(/(\d)xp(?!\S)/gi, '$1 xp').trim().split(/\s+/).filter(Boolean)
 }

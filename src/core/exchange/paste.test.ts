@@ -62,6 +62,13 @@ describe('a pasted table', () => {
     assert.deepInclude((rows[2] as { record: object }).record, { kind: 'shop_item' })
   })
 
+  it('takes conditions behind "if", as cells are copied, and XP as a heading', () => {
+    const rows = read(table(['name', 'gives', 'XP', 'asks'], ['Kites', '2 stamps if stamps >= 3', '12', ''], ['Oil', '1 stamps', '5', 'stamps >= 4'], ['Twice', '1 stamps if stamps >= 3', '5', 'stamps >= 4']))
+    assert.deepInclude((rows[0] as { record: object }).record, { requires: 'stamps >= 3', yields: [{ tally: 'stamps', min: 2, max: 2 }, { tally: 'renown', min: 12, max: 12 }] })
+    assert.deepInclude((rows[1] as { record: object }).record, { requires: 'stamps >= 4' })
+    assert.match(rows[2]!.says, /its condition stands twice/)
+  })
+
   it('says of every line that it does not understand why, with its number', () => {
     const text = table(['name', 'place', 'count', 'amount', 'tally', 'role', 'kind', 'asks'],
       ['Round', 'Depot', '1', '60', 'renown', 'main', '', ''], ['', '', '1', '5', 'renown', '', '', ''], ['Far', 'Moon', '1', '5', 'renown', '', '', ''],

@@ -1,3 +1,4 @@
+import type { LanguageError } from '../language/language-error.ts'
 import type { Vocabulary } from '../language/names.ts'
 import { readText } from '../language/requirement.ts'
 import type { RecordOf } from '../plan/kinds.ts'
@@ -12,6 +13,15 @@ export function givesText({ count, yields, takes }: Pick<WholeSource, 'count' | 
   return `${count > 1 ? `${count} × ` : ''}${gives}${cost}`
 }
 
+/** The same with the condition on which a unit can be taken. */
+export function sourceText(source: Pick<WholeSource, 'count' | 'yields' | 'takes' | 'requires'>): string {
+  return `${givesText(source)}${conditionText(source)}`
+}
+
+export function conditionText({ requires }: Pick<WholeSource, 'requires'>): string {
+  return requires ? ` if ${requires}` : ''
+}
+
 /** What a gate asks for, as its cell shows it and as it is typed there. */
 export function asksText({ requires, costs }: Pick<RecordOf['gate'], 'requires' | 'costs'>): string {
   const cost = costs.map(costText).join(', ')
@@ -22,7 +32,7 @@ export function asksText({ requires, costs }: Pick<RecordOf['gate'], 'requires' 
 export type CellRead<T> = { ok: true; fields: T } | { ok: false; says: string; column?: number }
 
 /** Reads a source's cell: count, amounts, and what a unit takes. */
-export function readGives(text: string, tallies: readonly TallyName[]): CellRead<Pick<RecordOf['source'], 'count' | 'yields' | 'takes'>> {
+export function readGives(text: string, tallies: readonly TallyName[]): CellRead<Pick<WholeSource, 'count' | 'yields' | 'takes'>> {
   const words = wordsOf(text)
   const { count, next: start } = readCount(words, tallies)
   const { amounts, next } = readAmounts(words, start, tallies)
@@ -35,6 +45,17 @@ export function readGives(text: string, tallies: readonly TallyName[]): CellRead
   return { ok: true, fields: { count, yields: amounts, takes: takes.amounts.map(({ tally, max }) => ({ tally, amount: max })) } }
 }
 
+/** Reads a source's cell with the condition that may stand behind it: `20 renown takes 1 stamps if level >= 3`. */
+export function readSource(text: string, tallies: readonly TallyName[], vocabulary: Vocabulary): CellRead<Pick<WholeSource, 'count' | 'yields' | 'takes' | 'requires'>> {
+  const [gives = '', condition = ''] = text.split(/\bif\s(.*)/s)
+  const read = readGives(gives, tallies)
+  if (!read.ok) return read
+  const asks = readAsks(condition, tallies, vocabulary)
+  if (!asks.ok) return asks
+  if (asks.fields.costs.length) return { ok: false, says: 'what a unit uses up is written before "if": 20 renown takes 1 stamps if level >= 3' }
+  return { ok: true, fields: { ...read.fields, requires: asks.fields.requires } }
+}
+
 /** Reads a gate's cell: its requirement, and after `for` what it costs. */
 export function readAsks(text: string, tallies: readonly TallyName[], vocabulary: Vocabulary): CellRead<{ requires: string; costs: Cost[] }> {
   const at = /(^|\s)for(?=\s+[\d.])/.exec(text)
@@ -43,9 +64,11 @@ export function readAsks(text: string, tallies: readonly TallyName[], vocabulary
   const { amounts, next } = readAmounts(words, 0, tallies)
   if (next < words.length) return { ok: false, says: `"${words.slice(next).join(' ')}" is no amount of a tally: write level >= 8 for 5 stamps` }
   const error = readText(requires, vocabulary).errors[0]
-  if (error) {
-    const fits = error.fits.length ? `; did you mean ${error.fits.join(' or ')}?` : ''
-    return { ok: false, says: `column ${error.column}: ${error.message}${fits}`, column: error.column }
-  }
+  if (error) return { ok: false, says: `column ${error.column}: ${faultText(error)}`, column: error.column }
   return { ok: true, fields: { requires, costs: amounts.map(({ tally, max }) => ({ tally, amount: max })) } }
+}
+
+/** What is wrong in a requirement, and the names that would fit. */
+export function faultText({ message, fits }: LanguageError): string {
+  return fits.length ? `${message}; did you mean ${fits.join(' or ')}?` : message
 }

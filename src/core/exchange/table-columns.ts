@@ -1,7 +1,7 @@
 import { gateKinds } from '../plan/gate.ts'
 import { sourceKinds } from '../plan/source.ts'
 import { plainNumbers } from '../view/numbers.ts'
-import type { TallyName } from './gives.ts'
+import { tallyNamed, type TallyName } from './gives.ts'
 
 /** What a column of a pasted table holds. `tally …`: amounts of that tally. */
 export type ColumnRole = (typeof plainRoles)[number] | `tally ${string}`
@@ -38,7 +38,7 @@ export function allRoles(tallies: readonly TallyName[]): ColumnRole[] {
 /** What a heading says that its column holds, or null. */
 export function roleOfHeading(heading: string, tallies: readonly TallyName[]): ColumnRole | null {
   const text = heading.trim().toLowerCase()
-  const tally = tallies.find(({ id, name }) => id === text || name.toLowerCase() === text)
+  const tally = tallyNamed(text, tallies)
   if (tally) return `tally ${tally.id}`
   return plainRoles.find((role) => columnRoles[role].headings.includes(text)) ?? null
 }

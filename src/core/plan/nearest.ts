@@ -15,16 +15,16 @@ export function editDistance(a: string, b: string, most: number): number {
   return rows[a.length]![b.length]!
 }
 
-/** From how many letters on a beginning is enough to know what is meant. */
+/** From how many letters on the beginning of a name, or of one of its words, is enough to know what is meant. */
 const enoughLetters = 4
 
-/** The names that someone who wrote `wanted` may have meant: same but for case, a few letters off, or begun so; nearest first. */
+/** The names that someone who wrote `wanted` may have meant: same but for case, a few letters off, or with a word that is begun so; nearest first. */
 export function nearest(wanted: string, names: Iterable<string>, howMany = 2): string[] {
   const most = Math.max(1, Math.floor(wanted.length / 3))
   const small = wanted.toLowerCase()
   const distanceTo = (name: string) => {
     const distance = editDistance(small, name, most)
-    return distance > most && small.length >= enoughLetters && name.startsWith(small) ? most : distance
+    return distance > most && small.length >= enoughLetters && `_${name}`.includes(`_${small}`) ? most : distance
   }
   return [...new Set(names)]
     .map((name) => ({ name, distance: distanceTo(name.toLowerCase()) }))

@@ -150,10 +150,12 @@ describe('records', () => {
 })
 
 describe('names nearly right', () => {
-  it('are found over case, a letter, a swap and a beginning', () => {
+  it('are found over case, a letter, a swap, and the beginning of a word', () => {
     assert.deepEqual(nearest('Stamps', ['stamps', 'renown']), ['stamps'])
     assert.deepEqual(nearest('opne', ['open', 'cap']), ['open'])
     assert.deepEqual(nearest('ferry', ['ferry_gate', 'hut']), ['ferry_gate'])
+    assert.deepEqual(nearest('glass', ['lamp_glass', 'stamps']), ['lamp_glass'])
+    assert.deepEqual(nearest('lass', ['lamp_glass']), [])
     assert.deepEqual(nearest('zzz', ['stamps']), [])
     assert.equal(editDistance('kitten', 'sitting', 5), 3)
   })

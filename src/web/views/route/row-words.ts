@@ -1,4 +1,4 @@
-import { asksText, givesText } from '../../../core/exchange/row-text.ts'
+import { asksText, conditionText, givesText } from '../../../core/exchange/row-text.ts'
 import { labelOf } from '../../../core/plan/label-of.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import { countText, numberText } from '../../../core/view/numbers.ts'
@@ -10,8 +10,8 @@ import { wholeOf } from './sheet-actions.ts'
 export function askedText(records: Pick<Records, 'pattern'>, row: SheetRow): string {
   if (row.type === 'gate') return asksText(row.gate)
   if (row.type !== 'source') return ''
-  const { pattern, requires } = row.source
-  return `${givesText(wholeOf(records, row.source))}${pattern ? ` (${pattern})` : ''}${requires ? ` if ${requires}` : ''}`
+  const { pattern } = row.source
+  return `${givesText(wholeOf(records, row.source))}${pattern ? ` (${pattern})` : ''}${conditionText(row.source)}`
 }
 
 /** What a row is called, and what is said behind it. */

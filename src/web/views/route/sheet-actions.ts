@@ -5,7 +5,7 @@ import { addPlaceAfter } from '../../../core/change/add-place.ts'
 import { doubleItems, doublePlace, type Doubled } from '../../../core/change/double.ts'
 import { moveStop } from '../../../core/change/move-stop.ts'
 import type { EntryContext, EntryReading } from '../../../core/exchange/entry-line.ts'
-import { asksText, givesText, readAsks, readGives } from '../../../core/exchange/row-text.ts'
+import { asksText, readAsks, readSource, sourceText } from '../../../core/exchange/row-text.ts'
 import { labelOf } from '../../../core/plan/label-of.ts'
 import { leadsTo, placeKinds } from '../../../core/plan/place.ts'
 import { contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../../../core/plan/records.ts'
@@ -44,7 +44,7 @@ export function cellText(records: Records, row: SheetRow, cell: Cell): string {
   if (cell === 'role') return row.type === 'place' ? '' : (record as Row<'gate'>).role
   if (row.type === 'place') return placeText(row.place)
   if (row.type === 'gate') return asksText(row.gate)
-  return `${givesText(wholeOf(records, row.source))}${row.source.requires ? ` if ${row.source.requires}` : ''}`
+  return sourceText(wholeOf(records, row.source))
 }
 
 /** `hub 6 min goal`, as it is typed. */
@@ -86,20 +86,15 @@ function editPlace(records: Records, place: Row<'place'>, text: string): Edited 
 }
 
 function editGives(records: Records, source: Row<'source'>, text: string): Edited {
-  const [gives = '', requires = ''] = text.split(/\bif\s(.*)/s)
-  const tallies = inOrder(records, 'tally')
-  const read = readGives(gives, tallies)
+  const read = readSource(text, inOrder(records, 'tally'), vocabularyOf(records))
   if (!read.ok) return read
-  const asks = readAsks(requires, tallies, vocabularyOf(records))
-  if (!asks.ok) return asks
-  if (asks.fields.costs.length) return { says: 'what a unit uses up is written before "if": 20 renown takes 1 stamps if level >= 3' }
   const whole = wholeOf(records, source)
   // What still says what the pattern says is left to the pattern.
   const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
-  const { count, yields, takes } = read.fields
+  const { count, requires, yields, takes } = read.fields
   const own = {
     count,
-    requires: asks.fields.requires,
+    requires,
     ...(same(yields, whole.yields) ? {} : { yields }),
     ...(same(takes, whole.takes) ? {} : { takes }),
   }

@@ -1,0 +1,25 @@
+import type { Vocabulary } from '../language/names.ts'
+import type { RecordOf } from '../plan/kinds.ts'
+import type { TallyName } from './gives.ts'
+
+/** What the entry line needs to know of the plan. */
+export interface EntryContext {
+  tallies: readonly TallyName[]
+  vocabulary: Vocabulary
+  /** Ids and names of places, and the passages out of the present one. */
+  places: readonly { id: string; name: string }[]
+  waysOut: readonly { passage: string; to: string }[]
+  patterns: readonly { id: string; name: string }[]
+}
+
+/** How a line was read: what it would add, or what is missing in it. */
+export type EntryReading =
+  | { kind: 'source'; record: Omit<RecordOf['source'], 'id'>; says: string }
+  | { kind: 'gate'; record: Omit<RecordOf['gate'], 'id'>; says: string }
+  | { kind: 'place'; record: Omit<RecordOf['place'], 'id'>; says: string }
+  | { kind: 'tally'; record: Omit<RecordOf['tally'], 'id'>; says: string }
+  | { kind: 'nothing'; says: string }
+
+export function nothing(says: string): EntryReading {
+  return { kind: 'nothing', says }
+}
