@@ -37,7 +37,10 @@ describe('a designer in the sheet', () => {
     await page.shows('entry-options', /renown/)
     await page.press(Key.TAB, Key.ENTER)
     await page.rowShows('First round', /60 renown/)
-    await page.press('4 drifts 20 renown side', Key.ENTER, 'door Depot gate level >= 2', Key.ENTER, 'place Saltpan Flats 9 min', Key.ENTER, '6 sacks 15 renown', Key.ENTER)
+    await page.press('4 drifts 20 renown side', Key.ENTER, 'door Depot gate level >= 2', Key.ENTER, 'place Saltpan Flats 9 min')
+    // The door with which the depot ends is taken for the one that bars the way there.
+    await page.shows('entry-hint', /9 min · behind Depot gate/)
+    await page.press(Key.ENTER, '6 sacks 15 renown', Key.ENTER)
     await page.rowShows('sacks', /6 × 15 renown/)
     await page.rowShows('Depot gate', /−1/)
     // Edited in place: from cell to cell with Tab, the requirement of a source included.

@@ -1,6 +1,6 @@
 import { labelOf } from '../plan/label-of.ts'
 import type { Place } from '../plan/place.ts'
-import { byId, inOrder, type Records } from '../plan/records.ts'
+import { byId, inOrder, type Records, type Row } from '../plan/records.ts'
 import type { Diff } from './diff.ts'
 import { addRecord, freeId, setFields, setHead } from './edits.ts'
 import { Steps } from './steps.ts'
@@ -11,8 +11,7 @@ import { Steps } from './steps.ts'
  */
 export function addPlaceAfter(records: Records, place: Place, keys: { place: string; passage: string }, after: string | null, routeKey: string | null): Diff {
   const route = routeKey === null ? undefined : records.route.get(routeKey)
-  const lastStop = route?.stops.at(-1)
-  const before = after === null ? (lastStop === undefined ? undefined : byId(records, 'place', lastStop)) : records.place.get(after)
+  const before = placeBefore(records, after, routeKey)
   const steps = new Steps(records)
   steps.add(addRecord(steps.records, 'place', keys.place, place, before?.key))
   if (before) steps.add(addRecord(steps.records, 'passage', keys.passage, { id: freeId(steps.records, 'passage', `${before.id}_to_${place.id}`), from: before.id, to: place.id, twoWay: true }))
@@ -24,6 +23,13 @@ export function addPlaceAfter(records: Records, place: Place, keys: { place: str
   }
   if (!inOrder(records, 'place').some((other) => other.id === records.head.start)) steps.add(setHead(steps.records, { start: place.id }, 'start'))
   return steps.as(`add ${labelOf(place)}`)
+}
+
+/** The place to which a new one joins itself; undefined: it is the first. */
+export function placeBefore(records: Records, after: string | null, routeKey: string | null): Row<'place'> | undefined {
+  if (after !== null) return records.place.get(after)
+  const lastStop = routeKey === null ? undefined : records.route.get(routeKey)?.stops.at(-1)
+  return lastStop === undefined ? undefined : byId(records, 'place', lastStop)
 }
 
 /** The way on from a place that was put between two stops. */

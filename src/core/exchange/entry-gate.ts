@@ -1,3 +1,4 @@
+import { isToBar } from '../change/behind-gate.ts'
 import { readText } from '../language/requirement.ts'
 import type { RecordOf } from '../plan/kinds.ts'
 import type { Cost } from '../plan/yield.ts'
@@ -11,7 +12,7 @@ import { faultText } from './row-text.ts'
 /** `door North hatch to Gull Stair level >= 8 for 5 stamps side`. */
 export function readGateLine(kind: RecordOf['gate']['kind'], line: string, context: EntryContext): EntryReading {
   const body = line.trim().replace(/^\S+\s*/, '').replace(/\s+/g, ' ')
-  const { rest, tail } = takeTail(body.split(' ').filter(Boolean))
+  const { rest, tail: { role = 'main', minutes = 0 } } = takeTail(body.split(' ').filter(Boolean), 'gate')
   const { asked, costs, problem } = cutCosts(rest, context)
   if (problem) return nothing(problem)
   const { name, requires, error } = cutName(asked, context)
@@ -21,10 +22,10 @@ export function readGateLine(kind: RecordOf['gate']['kind'], line: string, conte
   if (unasked) return nothing(unasked)
   const { plainName, guards, to } = cutGuard(name, context)
   const record = {
-    name: plainName, kind, role: tail.role, guards, requires, costs, stays: 'open',
-    due: tail.role === 'main' ? 'stop' : 'route', yields: [], caps: [], lockedText: '', minutes: tail.minutes,
+    name: plainName, kind, role, guards, requires, costs, stays: 'open',
+    due: role === 'main' ? 'stop' : 'route', yields: [], caps: [], lockedText: '', minutes,
   } satisfies Omit<RecordOf['gate'], 'id'>
-  const says = [kind.replace('_', ' '), requires || 'asks for nothing', ...costs.map((c) => `${c.amount} ${c.tally}`), tail.role, ...(to ? [`bars the way to ${to}`] : [])]
+  const says = [kind.replace('_', ' '), requires || 'asks for nothing', ...costs.map((c) => `${c.amount} ${c.tally}`), role, ...(to ? [`bars the way to ${to}`] : []), ...(!to && isToBar(record) ? ['bars no way yet: write "to" and a place, or add the place next'] : [])]
   return { kind: 'gate', record, says: says.join(' · ') }
 }
 

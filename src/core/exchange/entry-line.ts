@@ -1,7 +1,8 @@
+import { gateBefore } from '../change/behind-gate.ts'
 import { slugFrom } from '../change/slug.ts'
 import { gateKinds } from '../plan/gate.ts'
 import type { RecordOf } from '../plan/kinds.ts'
-import { placeKinds } from '../plan/place.ts'
+import { labelOf } from '../plan/label-of.ts'
 import { tallyKinds } from '../plan/tally.ts'
 import { readGateLine } from './entry-gate.ts'
 import { nothing, type EntryContext, type EntryReading } from './entry-reading.ts'
@@ -31,17 +32,15 @@ export function readEntry(line: string, context: EntryContext): EntryReading {
   return Object.hasOwn(gateWords, first) ? readGateLine(gateWords[first]!, line, context) : readSourceLine(line, context)
 }
 
-function readPlace(words: string[], { places }: EntryContext): EntryReading {
-  const { rest, tail } = takeTail(words)
-  const goal = rest.at(-1)?.toLowerCase() === 'goal'
-  if (goal) rest.pop()
-  const last = rest.at(-1)?.toLowerCase() ?? ''
-  const kind = rest.length > 1 && (placeKinds as readonly string[]).includes(last) ? (rest.pop()!.toLowerCase() as RecordOf['place']['kind']) : 'area'
+function readPlace(words: string[], { places, freeGates }: EntryContext): EntryReading {
+  const { rest, tail: { minutes = 0, placeKind = 'area', goal = false } } = takeTail(words, 'place')
   const name = rest.join(' ')
   if (slugFrom(name) === '') return nothing('a place needs a name: place Gull Stair')
   const isAgain = places.some((place) => place.name.toLowerCase() === name.toLowerCase())
-  const says = ['place', kind, `${tail.minutes} min`, ...(isAgain ? ['one more of this name'] : []), ...(goal ? ['goal'] : []), 'joined to the place before it and to the route']
-  return { kind: 'place', record: { name, kind, goal, minutes: tail.minutes }, says: says.join(' · ') }
+  const barring = gateBefore(freeGates, name)
+  const joined = barring ? `behind ${labelOf({ id: barring.gate.id, name: barring.name })}, joined to the place before it and to the route` : 'joined to the place before it and to the route'
+  const says = ['place', placeKind, `${minutes} min`, ...(isAgain ? ['one more of this name'] : []), ...(goal ? ['goal'] : []), joined]
+  return { kind: 'place', record: { name, kind: placeKind, goal, minutes }, says: says.join(' · ') }
 }
 
 function readTally(words: string[]): EntryReading {

@@ -1,3 +1,4 @@
+import type { FreeGate } from '../change/behind-gate.ts'
 import type { Vocabulary } from '../language/names.ts'
 import type { RecordOf } from '../plan/kinds.ts'
 import type { TallyName } from './gives.ts'
@@ -9,6 +10,8 @@ export interface EntryContext {
   /** Ids and names of places, and the passages out of the present one. */
   places: readonly { id: string; name: string }[]
   waysOut: readonly { passage: string; to: string }[]
+  /** Gates of the place to which a new one joins itself that bar no way yet. */
+  freeGates: readonly FreeGate[]
   patterns: readonly { id: string; name: string }[]
 }
 

@@ -5,12 +5,16 @@ import { nearest } from '../plan/nearest.ts'
 import { sourceKinds } from '../plan/source.ts'
 import { leftOver, noAmount } from './entry-faults.ts'
 import { nothing, type EntryContext, type EntryReading } from './entry-reading.ts'
-import { takeTail, type SourceKind, type Tail } from './entry-tail.ts'
+import { takeTail, type SourceKind } from './entry-tail.ts'
 import { countNeed, isAmountAt, isCount, readAmounts, readCount, wordsOf, type TallyName } from './gives.ts'
 import { conditionText, faultText, givesText } from './row-text.ts'
 
 /** What a line says of a source apart from its name, its count and what it gives. */
-interface Said extends Tail {
+interface Said {
+  kind: SourceKind | undefined
+  role: 'main' | 'side'
+  minutes: number
+  respawns: boolean
   requires: string
 }
 
@@ -21,8 +25,8 @@ export function readSourceLine(line: string, context: EntryContext): EntryReadin
   const error = readText(condition ?? '', context.vocabulary).errors[0]
   if (error) return nothing(faultText(error))
   const kind = leadingKind(words[0]!, context)
-  const { rest, tail } = takeTail(kind ? words.slice(1) : words)
-  const said: Said = { ...tail, kind: tail.kind ?? kind, requires: condition ?? '' }
+  const { rest, tail } = takeTail(kind ? words.slice(1) : words, 'source')
+  const said: Said = { kind, role: 'main', minutes: 0, respawns: false, requires: condition ?? '', ...tail }
   const { tallies, patterns } = context
   const { count, next } = readCount(rest, tallies)
   const pattern = patterns.find(({ id }) => id === rest[next])
@@ -41,7 +45,7 @@ function cutCondition(line: string, { tallies, patterns }: EntryContext): { word
     const words = wordsOf(line.slice(0, index))
     if (!words.some((word, i) => isAmountAt(words, i, tallies) || patterns.some(({ id }) => id === word))) continue
     const behind = line.slice(index + found.length).split(/\s+/).filter(Boolean)
-    const { rest } = takeTail(behind)
+    const { rest } = takeTail(behind, 'source')
     return { words: [...words, ...behind.slice(rest.length)], condition: rest.join(' ') }
   }
   return { words: wordsOf(line), condition: null }

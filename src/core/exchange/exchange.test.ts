@@ -1,5 +1,6 @@
 import { assert } from 'chai'
 import fc from 'fast-check'
+import type { FreeGate } from '../change/behind-gate.ts'
 import { PlanIndex } from '../rules/plan-index.ts'
 import { inOrder } from '../plan/records.ts'
 import { smallPlan } from '../testing/plans.ts'
@@ -15,7 +16,7 @@ const records = smallPlan({
 })
 const tallies = inOrder(records, 'tally')
 const vocabulary = new PlanIndex(records).vocabulary
-const context: EntryContext = { tallies, vocabulary, places: [{ id: 'gull_stair', name: 'Gull Stair' }], waysOut: [{ passage: 'stair_path', to: 'gull_stair' }], patterns: [{ id: 'drift', name: 'Drift dug out' }] }
+const context: EntryContext = { tallies, vocabulary, places: [{ id: 'gull_stair', name: 'Gull Stair' }], waysOut: [{ passage: 'stair_path', to: 'gull_stair' }], patterns: [{ id: 'drift', name: 'Drift dug out' }], freeGates: [] }
 const lists = { tallies, characters: inOrder(records, 'character') }
 
 function read(line: string) {
@@ -118,7 +119,19 @@ describe('the entry line', () => {
   it('reads places and tallies', () => {
     assert.deepInclude(read('place Row 1 stage 7 min'), { name: 'Row 1', kind: 'stage', minutes: 7 })
     assert.deepInclude(read('place Beacon Island goal'), { name: 'Beacon Island', goal: true })
+    for (const line of ['place Far bank hub 7 min goal', 'place Far bank goal 7 min hub']) assert.deepInclude(read(line), { name: 'Far bank', kind: 'hub', minutes: 7, goal: true }, line)
+    for (const name of ['North side', 'The last event', 'Goal', 'Hub']) assert.deepInclude(read(`place ${name}`), { name, kind: 'area', goal: false }, name)
+    assert.deepInclude(read('ability The lost pickup'), { name: 'The lost pickup' })
     assert.deepInclude(read('tally Stray seals collectible'), { name: 'Stray seals', kind: 'collectible' })
+  })
+
+  it('says whether a door bars a way, and behind which one a place comes', () => {
+    const says = (line: string, ...freeGates: FreeGate[]) => readEntry(line, { ...context, freeGates }).says
+    assert.match(says('door North hatch level >= 2'), /bars no way yet/)
+    for (const line of ['door North hatch level >= 2 side', 'item Warm coat level >= 2', 'door Stair gate to Gull Stair level >= 2']) assert.notMatch(says(line), /bars no way/, line)
+    const gate: FreeGate = { key: 'k', id: 'hatch', name: 'North hatch', kind: 'door', role: 'main', isLast: true }
+    assert.match(says('place Gull Rock', gate), /behind North hatch, joined/)
+    assert.notMatch(says('place Gull Rock', { ...gate, isLast: false }), /behind/)
   })
 
   it('says what it does not understand', () => {

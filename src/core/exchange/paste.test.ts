@@ -17,7 +17,7 @@ const records = smallPlan({
 })
 
 function contextOf(of: Records): EntryContext {
-  return { tallies: inOrder(of, 'tally'), vocabulary: new PlanIndex(of).vocabulary, places: inOrder(of, 'place'), waysOut: [], patterns: inOrder(of, 'pattern') }
+  return { tallies: inOrder(of, 'tally'), vocabulary: new PlanIndex(of).vocabulary, places: inOrder(of, 'place'), waysOut: [], patterns: inOrder(of, 'pattern'), freeGates: [] }
 }
 const context = contextOf(records)
 

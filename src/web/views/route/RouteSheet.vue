@@ -36,7 +36,7 @@ import PasteDialog from './PasteDialog.vue'
 import RouteRail from './RouteRail.vue'
 import SelectionBar from './SelectionBar.vue'
 import SheetLine from './SheetLine.vue'
-import { addEntry, doubleRows, entryContext, entrySpot, itemOf, moveRow, moveRows, recordOf, removeRows, type Cell } from './sheet-actions.ts'
+import { addEntry, doubleRows, entryContext, entryPlaceBefore, entrySpot, itemOf, moveRow, moveRows, recordOf, removeRows, type Cell } from './sheet-actions.ts'
 import { heightsAt, rowHeights, type Heights } from './row-height.ts'
 import { useCellEditing } from './use-cell-editing.ts'
 import { useCopiedRows } from './use-copied-rows.ts'
@@ -285,7 +285,7 @@ const spotName = computed(() => {
   const place = props.records.place.get(spot.value?.place ?? '')
   return place ? labelOf(place) : null
 })
-const context = computed(() => entryContext(props.records, spot.value?.place ?? null))
+const context = computed(() => entryContext(props.records, spot.value?.place ?? null, entryPlaceBefore(props.records, activeRow.value, check.routeKey)))
 /** Edits that leave the patterns as they are leave what texts are written from. */
 const patterns = stable(() => ({ pattern: props.records.pattern }), sameFields)
 const noIssues: PlanIssue[] = []

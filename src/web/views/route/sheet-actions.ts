@@ -1,7 +1,8 @@
 import type { Diff } from '../../../core/change/diff.ts'
 import { shapeFault } from '../../../core/change/shape.ts'
 import { addItem, addRecord, canStand, freeId, moveItem, moveItems, neighbourSpot, removeRecords, setFields, type Spot } from '../../../core/change/edits.ts'
-import { addPlaceAfter } from '../../../core/change/add-place.ts'
+import { placeBefore } from '../../../core/change/add-place.ts'
+import { addPlaceBehind, freeGatesIn } from '../../../core/change/behind-gate.ts'
 import { doubleItems, doublePlace, type Doubled } from '../../../core/change/double.ts'
 import { moveStop } from '../../../core/change/move-stop.ts'
 import type { EntryContext, EntryReading } from '../../../core/exchange/entry-line.ts'
@@ -189,13 +190,14 @@ export function entrySpot(records: Records, row: SheetRow | undefined): Spot | n
   return lastPlace ? entrySpot(records, { type: 'place', id: '', place: lastPlace, stop: null, again: false, folded: false, items: 0 }) : null
 }
 
-export function entryContext(records: Records, place: string | null): EntryContext {
+/** What a line is read by that is typed in a place; `before`: the one to which a new place joins itself. */
+export function entryContext(records: Records, place: string | null, before = place): EntryContext {
   const from = place === null ? undefined : records.place.get(place)?.id
   const ways = inOrder(records, 'passage').flatMap((passage) => {
     const to = from === undefined ? null : leadsTo(passage, from)
     return to === null ? [] : [{ passage: passage.id, to }]
   })
-  return { tallies: inOrder(records, 'tally'), vocabulary: vocabularyOf(records), places: inOrder(records, 'place'), waysOut: ways, patterns: inOrder(records, 'pattern') }
+  return { tallies: inOrder(records, 'tally'), vocabulary: vocabularyOf(records), places: inOrder(records, 'place'), waysOut: ways, patterns: inOrder(records, 'pattern'), freeGates: freeGatesIn(records, before) }
 }
 
 /** What a line that was read adds, and the key of it. */
@@ -214,16 +216,19 @@ function entered(records: Records, reading: EntryReading, row: SheetRow | undefi
   const id = freeId(records, reading.kind, reading.record.name)
   if (reading.kind === 'tally') return { diff: addRecord(records, 'tally', key, { id, ...reading.record }), key }
   if (reading.kind === 'place') {
-    const after = row && row.type !== 'heading' ? placeKeyOf(row) : null
-    return { diff: addPlaceAfter(records, { id, ...reading.record }, { place: key, passage: newKey() }, after, routeKey), key }
+    return { diff: addPlaceBehind(records, { id, ...reading.record }, { place: key, passage: newKey() }, placeOfRow(row), routeKey), key }
   }
   const spot = entrySpot(records, row)
   if (!spot) return { says: 'there is no place yet: type "place Harbour Depot" first' }
   return { diff: addItem(records, reading.kind, key, { id, ...reading.record } as never, spot), key }
 }
 
-function placeKeyOf(row: SheetRow): string | null {
-  if (row.type === 'place') return row.place.key
-  return itemOf(row)?.row.place ?? null
+function placeOfRow(row: SheetRow | undefined): string | null {
+  return row?.type === 'place' ? row.place.key : (itemOf(row)?.row.place ?? null)
+}
+
+/** The place to which a new one joins itself that is entered at a row. */
+export function entryPlaceBefore(records: Records, row: SheetRow | undefined, routeKey: string | null): string | null {
+  return placeBefore(records, placeOfRow(row), routeKey)?.key ?? null
 }
 

@@ -31,6 +31,14 @@ const characters = computed(() => {
     return { here: levelHere(game, state, c), id: character.id, name: labelOf(character), present: state.present[c] === 1, level, limit, needed, xp, form: character.forms.find((form) => form.from <= level && level <= form.to)?.name ?? '', stats: plan.records ? statsAt(plan.records, c, level) : [] }
   })
 })
+type Held = (typeof characters.value)[number]
+function xpText({ present, needed, xp }: Pick<Held, 'present' | 'needed' | 'xp'>): string {
+  if (!present) return 'has not joined yet'
+  if (needed === null) return `at the limit${xp > 0 ? `, ${numberText(xp)} XP kept` : ''}`
+  // With one level for a gain what is over waits for the next one.
+  return `${numberText(xp)} of ${numberText(needed)} XP${xp > needed ? ': the next gain lifts it' : ''}`
+}
+
 const tallies = computed(() => (walk.game && walk.state ? walk.game.tallies.map((tally, t) => ({ id: tally.id, name: labelOf(tally), amount: fromUnits(walk.state!.tallies[t]!), here: atLeastHere(walk.game!, walk.state!, t) })) : []))
 
 // How the walk stands beside the kinds of player: what each has on leaving this place.
@@ -63,7 +71,7 @@ function give(): void {
 <template>
   <section class="held" aria-label="What is held">
     <div v-for="character in characters" :key="character.id" class="character" :class="{ away: !character.present }" :data-test="`walk ${character.id}`">
-      <p><button class="quiet pin" :aria-pressed="walk.isExpectedHere(character.here)" :aria-label="`Expect ${character.name} at level ${character.level} here`" title="Expect this level here" @click="walk.expectHere(character.here)">expect</button><b>{{ character.name }}</b> level <b>{{ character.level }}</b>{{ character.form ? `, ${character.form}` : '' }} <span class="soft">{{ !character.present ? 'has not joined yet' : character.needed === null ? `at the limit${character.xp > 0 ? `, ${numberText(character.xp)} XP kept` : ''}` : `${numberText(character.xp)} of ${numberText(character.needed)} XP` }}</span></p>
+      <p><button class="quiet pin" :aria-pressed="walk.isExpectedHere(character.here)" :aria-label="`Expect ${character.name} at level ${character.level} here`" title="Expect this level here" @click="walk.expectHere(character.here)">expect</button><b>{{ character.name }}</b> level <b>{{ character.level }}</b>{{ character.form ? `, ${character.form}` : '' }} <span class="soft">{{ xpText(character) }}</span></p>
       <div class="bar" role="img" :aria-label="`${character.name}: ${character.needed === null ? 'at the limit' : `${character.xp} of ${character.needed} XP`}`"><div :style="{ width: `${character.needed === null ? 100 : Math.min(100, (character.xp / character.needed) * 100)}%` }" /></div>
       <p v-if="character.stats.length" class="soft small">{{ character.stats.map((stat) => `${stat.name} ${numberText(stat.value)}`).join(', ') }}</p>
     </div>
