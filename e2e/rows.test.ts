@@ -127,6 +127,13 @@ describe('a designer in the sheet', () => {
     await page.shows('paste summary', /195 rows understood, 5 lines not/)
     await page.choose('column 3', 'count')
     await page.shows('paste summary', /194 rows understood/)
+    // The place that is not there could be added as the next stop; here it is a slip.
+    await page.shows('paste', /add 1 place that is not there yet, as the next stops: Moon/)
+    await page.click('paste places')
+    await page.shows('paste summary', /195 rows understood/)
+    await page.shows('paste take', /Add 195 rows and 1 place/)
+    await page.click('paste places')
+    await page.shows('paste summary', /194 rows understood/)
     await page.click('paste take')
     await page.noDialog()
     await page.eventually(async () => (await page.rowCount()) === 2 + 194, '194 rows more')

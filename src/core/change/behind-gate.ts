@@ -1,7 +1,7 @@
 import { labelOf } from '../plan/label-of.ts'
 import type { Place } from '../plan/place.ts'
-import { contentsByPlace, type ItemRow, type Records, type Row } from '../plan/records.ts'
-import { addPlaceAfter, placeBefore } from './add-place.ts'
+import { byId, contentsByPlace, type ItemRow, type Records, type Row } from '../plan/records.ts'
+import { addPlaceAfter } from './add-place.ts'
 import type { Diff } from './diff.ts'
 import { setFields } from './edits.ts'
 import { Steps } from './steps.ts'
@@ -57,11 +57,19 @@ export function gateBefore(gates: readonly FreeGate[], name: string): Barring | 
 export function addPlaceBehind(records: Records, place: Place, keys: { place: string; passage: string }, after: string | null, routeKey: string | null): Diff {
   const steps = new Steps(records)
   steps.add(addPlaceAfter(records, place, keys, after, routeKey))
-  const passage = steps.records.passage.get(keys.passage)
-  const barring = gateBefore(freeGatesIn(records, placeBefore(records, after, routeKey)?.key ?? null), place.name)
-  if (!passage || !barring) return steps.as(`add ${labelOf(place)}`)
+  const barred = barWay(steps.records, keys.passage)
+  if (!barred) return steps.as(`add ${labelOf(place)}`)
+  steps.add(barred.diff)
+  return steps.as(`add ${labelOf(place)} behind ${barred.by}`)
+}
+
+/** A new passage is barred by the gate in the place from which it leads that is meant for the place behind it; null: there is none. */
+export function barWay(records: Records, passageKey: string): { diff: Diff; by: string } | null {
+  const passage = records.passage.get(passageKey)
+  const [from, to] = [passage?.from, passage?.to].map((id) => (id === undefined ? undefined : byId(records, 'place', id)))
+  const barring = from && to ? gateBefore(freeGatesIn(records, from.key), to.name) : null
+  if (!passage || !barring) return null
   const { gate, name, bars } = barring
-  const guards = bars === 'place' ? { place: place.id } : { passage: passage.id }
-  steps.add(setFields(steps.records, 'gate', gate.key, { name, guards }, 'bars the way'))
-  return steps.as(`add ${labelOf(place)} behind ${labelOf({ id: gate.id, name })}`)
+  const guards = bars === 'place' ? { place: passage.to } : { passage: passage.id }
+  return { diff: setFields(records, 'gate', gate.key, { name, guards }, 'bars the way'), by: labelOf({ id: gate.id, name }) }
 }

@@ -1,25 +1,53 @@
-import type { PastedRow } from '../exchange/paste.ts'
+import type { Pasted, PastedRow } from '../exchange/paste.ts'
 import { byId, contentsByPlace, type Records } from '../plan/records.ts'
 import { countText } from '../view/numbers.ts'
+import { addPlaceAfter } from './add-place.ts'
+import { barWay } from './behind-gate.ts'
 import { changeOf, type Change, type Diff } from './diff.ts'
 import type { Spot } from './edits.ts'
 import { roomAfter } from './room.ts'
 import { slugFrom } from './slug.ts'
+import { Steps } from './steps.ts'
 
-/** Adds pasted rows as one step: those that name no place after the spot, the others at the end of theirs. */
-export function pasteRows(records: Records, rows: readonly PastedRow[], spot: Spot, newKey: () => string): { diff: Diff; keys: string[] } {
-  const good = rows.filter((row) => row.ok)
+/**
+ * Adds what was pasted as one step: places as the next stops of the route, each behind the gate that is meant for it; rows that name no
+ * place after the spot, the others at the end of theirs.
+ */
+export function pasteRows(records: Records, { rows, places }: Pasted, spot: Spot, routeKey: string | null, newKey: () => string): { diff: Diff; keys: string[] } {
+  const steps = new Steps(records)
+  const added: { place: string; passage: string }[] = []
+  for (const place of places) {
+    const keys = { place: newKey(), passage: newKey() }
+    steps.add(addPlaceAfter(steps.records, place, keys, added.at(-1)?.place ?? null, routeKey))
+    added.push(keys)
+  }
+  const { diff, keys } = rowsAdded(steps.records, rows, spot, newKey)
+  steps.add(diff)
+  for (const { passage } of added) {
+    const barred = barWay(steps.records, passage)
+    if (barred) steps.add(barred.diff)
+  }
+  return { diff: steps.as(`paste ${pastedText(keys.length, places.length)}`), keys: [...keys, ...added.map(({ place }) => place)] }
+}
+
+/** What is added, in words; empty: nothing. */
+export function pastedText(rows: number, places: number): string {
+  return [...(rows ? [countText(rows, 'row')] : []), ...(places ? [countText(places, 'place')] : [])].join(' and ')
+}
+
+function rowsAdded(records: Records, rows: readonly PastedRow[], spot: Spot, newKey: () => string): { diff: Diff; keys: string[] } {
+  const items = rows.filter((row) => row.ok).filter((row) => row.kind !== 'place')
   const contents = contentsByPlace(records)
   const ids = { source: new Set([...records.source.values()].map(({ id }) => id)), gate: new Set([...records.gate.values()].map(({ id }) => id)) }
   const placeKey = (id: string | null) => (id === null ? spot.place : (byId(records, 'place', id)?.key ?? spot.place))
-  const places = [...new Set(good.map((row) => placeKey(row.place)))]
+  const places = [...new Set(items.map((row) => placeKey(row.place)))]
   const changes: Change[] = []
   const keys: string[] = []
   for (const place of places) {
-    const own = good.filter((row) => placeKey(row.place) === place)
-    const items = contents.get(place) ?? []
-    const last = place === spot.place ? items.findIndex(({ row }) => row.key === spot.after) : items.length - 1
-    const { orders, changes: others } = roomAfter(items, last, own.length)
+    const own = items.filter((row) => placeKey(row.place) === place)
+    const before = contents.get(place) ?? []
+    const last = place === spot.place ? before.findIndex(({ row }) => row.key === spot.after) : before.length - 1
+    const { orders, changes: others } = roomAfter(before, last, own.length)
     changes.push(...others)
     own.forEach((row, i) => {
       const key = newKey()
@@ -28,7 +56,7 @@ export function pasteRows(records: Records, rows: readonly PastedRow[], spot: Sp
       changes.push(changeOf(row.kind, key, null, { ...row.record, id, key, order: orders[i]!, place })!)
     })
   }
-  return { diff: { name: `paste ${countText(good.length, 'row')}`, changes }, keys }
+  return { diff: { name: 'rows', changes }, keys }
 }
 
 function takeId(taken: Set<string>, name: string): string {

@@ -2,14 +2,13 @@ import { assert } from 'chai'
 import fc from 'fast-check'
 import { apply } from '../change/diff.ts'
 import { pasteRows } from '../change/paste-rows.ts'
-import { contentsByPlace, inOrder, type ItemRow } from '../plan/records.ts'
+import { byId, contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../plan/records.ts'
 import { PlanIndex } from '../rules/plan-index.ts'
 import { anySample, smallPlan } from '../testing/plans.ts'
 import { runs } from '../testing/runs.ts'
 import { copyRows } from './copy-rows.ts'
 import type { EntryContext } from './entry-line.ts'
-import { pasteSummary, readRows, readTable } from './paste.ts'
-import type { Records } from '../plan/records.ts'
+import { pasteSummary, placesToCome, readRows, readTable } from './paste.ts'
 
 const records = smallPlan({
   curves: [{ id: 'rank', name: 'Rank', firstLevel: 1, maxLevel: 5, counts: 'step', rule: { kind: 'growth', base: 10, factor: 1, add: 5 } }],
@@ -24,7 +23,8 @@ const context = contextOf(records)
 function table(...lines: string[][]): string {
   return lines.map((cells) => cells.join('\t')).join('\r\n')
 }
-const read = (text: string) => readRows(readTable(text, context), context)
+const pasted = (text: string, addsPlaces = false) => readRows(readTable(text, context), context, addsPlaces)
+const read = (text: string) => pasted(text).rows
 const faults = (text: string) => read(text).flatMap((row) => (row.ok ? [] : [`${row.line}: ${row.says}`]))
 
 describe('a pasted table', () => {
@@ -49,7 +49,7 @@ describe('a pasted table', () => {
     const cells = table(['Round', '1,200', '−1,500', 'stamps'], ['Drifts', '6', '2 – 4', 'stamps'])
     assert.deepEqual(readTable(cells, context).roles, ['name', 'count', 'amount', 'of tally'])
     const rows = read(table(['name', 'count', 'stamps', 'minutes'], ['Round', '1,200', '−1,500', '1,000 min'], ['Drifts', '6', '2 – 4', ''], ['Kites', '1,5', '3', ''], ['Letters', '1', '12,5', '']))
-    assert.deepEqual(rows.map((row) => (row.ok ? [(row.record as { count: number }).count, (row.record as { yields: { min: number; max: number }[] }).yields.map(({ min, max }) => [min, max])] : row.says)), [
+    assert.deepEqual(rows.map((row) => (row.ok && row.kind !== 'place' ? [(row.record as { count: number }).count, (row.record as { yields: { min: number; max: number }[] }).yields.map(({ min, max }) => [min, max])] : row.says)), [
       [1200, [[-1500, -1500]]], [6, [[2, 4]]], '"1,5" is no count: a count is a whole number between 1 and 1,000,000', '"12,5" is no amount: a number, or a range such as 4-7',
     ])
     assert.deepInclude((rows[0] as { record: object }).record, { minutes: 1000 })
@@ -76,7 +76,7 @@ describe('a pasted table', () => {
       ['Bad', '', '1', '5', 'renown', 'often', '', ''], ['Bad', '', '1', '5', 'renown', '', 'dragon', ''], ['Bad', '', '', '', '', '', '', 'levl > 3'])
     assert.deepEqual(faults(text), [
       '3: there is no name in this line',
-      '4: there is no place "Moon"; add it first, or let the column be left out',
+      '4: there is no place "Moon": let it be added, or the column be left out',
       '5: "0" is no count: a count is a whole number between 1 and 1,000,000',
       '6: "many" is no amount: a number, or a range such as 4-7',
       '7: "renwon" is no tally; there are: renown, stamps',
@@ -90,18 +90,52 @@ describe('a pasted table', () => {
   it('can be read otherwise: a column is what it is said to be', () => {
     const guessed = readTable(table(['Round', '3', '60'], ['Drifts', '6', '18']), context)
     assert.deepEqual(guessed.roles, ['name', 'count', 'tally renown'])
-    const [row] = readRows({ ...guessed, roles: ['name', 'minutes', 'tally stamps'] }, context)
+    const { rows: [row] } = readRows({ ...guessed, roles: ['name', 'minutes', 'tally stamps'] }, context)
     assert.deepInclude((row as { record: object }).record, { count: 1, minutes: 3, yields: [{ tally: 'stamps', min: 60, max: 60 }] })
+  })
+
+  const route = inOrder(records, 'route')[0]!.key
+  const newKeys = () => {
+    let n = 0
+    return () => `k${n++}`
+  }
+  const afterPaste = (text: string, addsPlaces: boolean) => {
+    const spot = { place: inOrder(records, 'place')[0]!.key, after: null }
+    const { diff } = pasteRows(records, pasted(text, addsPlaces), spot, route, newKeys())
+    const after = apply(records, diff)
+    const rowsOf = ({ key, name, kind, minutes, goal }: Row<'place'>) => [name, kind, minutes, goal, ...(contentsByPlace(after).get(key) ?? []).map(({ row }) => row.name)]
+    return { name: diff.name, after, places: inOrder(after, 'place').map(rowsOf) }
+  }
+
+  it('adds places that are not there yet, as the next stops, where it is let', () => {
+    const text = table(['place', 'name', 'renown', 'kind', 'asks'], ['Moon', 'Round', '60', '', ''], ['Depot', 'Kites', '5', '', ''], ['Moon', 'Hatch', '', 'door', 'level >= 2'], ['Rock', 'Letters', '7', '', ''], ['moon', 'Oil', '2', '', ''])
+    assert.deepEqual(placesToCome(readTable(text, context), context), ['Moon', 'Rock'])
+    assert.equal(faults(text).length, 4)
+    const { name, after, places } = afterPaste(text, true)
+    assert.equal(name, 'paste 5 rows and 2 places')
+    assert.deepEqual(places, [['Depot', 'area', 0, false, 'Kites'], ['Moon', 'area', 0, false, 'Round', 'Hatch', 'Oil'], ['Rock', 'area', 0, false, 'Letters']])
+    assert.deepEqual(inOrder(after, 'route')[0]!.stops, ['depot', 'moon', 'rock'])
+    assert.deepEqual(inOrder(after, 'passage').map(({ from, to }) => [from, to]), [['depot', 'moon'], ['moon', 'rock']])
+  })
+
+  it('takes lines as they are typed, places among them: what follows comes there', () => {
+    const lines = ['6 kites 2 renown', 'door Hatch level >= 2', 'place Moon hub 7 min', '3 drifts 5 renown', 'place Rock goal', 'place Depot', 'Letters 9 renown', 'place Moon', 'Oil 1 stamps']
+    const { name, after, places } = afterPaste(lines.join('\n'), false)
+    assert.equal(name, 'paste 5 rows and 2 places')
+    assert.deepEqual(places, [['Depot', 'area', 0, false, 'kites', 'Hatch', 'Letters'], ['Moon', 'hub', 7, false, 'drifts', 'Oil'], ['Rock', 'area', 0, true]])
+    assert.isNull(byId(after, 'gate', 'hatch')!.guards)
+    assert.deepEqual(byId(afterPaste(lines.slice(0, 4).join('\n'), false).after, 'gate', 'hatch')!.guards, { passage: 'depot_to_moon' })
+    assert.match(read('tally Kites currency\n3 kites 5 renown')[0]!.says, /a tally is added by the entry line/)
   })
 
   it('is added as one step, after the spot, under ids of its own', () => {
     const place = inOrder(records, 'place')[0]!
     let n = 0
-    const once = pasteRows(records, read(table(['Round', '60'], ['Round', '70'], ['Kites', '80'])), { place: place.key, after: null }, () => `k${n++}`)
+    const once = pasteRows(records, pasted(table(['Round', '60'], ['Round', '70'], ['Kites', '80'])), { place: place.key, after: null }, null, () => `k${n++}`)
     const next = apply(records, once.diff)
     assert.equal(once.diff.name, 'paste 3 rows')
     assert.deepEqual(contentsByPlace(next).get(place.key)!.map(({ row }) => row.id), ['round', 'round_2', 'kites'])
-    const twice = apply(next, pasteRows(next, read(table(['Round', '5'])), { place: place.key, after: once.keys[0]! }, () => `k${n++}`).diff)
+    const twice = apply(next, pasteRows(next, pasted(table(['Round', '5'])), { place: place.key, after: once.keys[0]! }, null, () => `k${n++}`).diff)
     assert.deepEqual(contentsByPlace(twice).get(place.key)!.map(({ row }) => row.id), ['round', 'round_3', 'round_2', 'kites'])
   })
 
@@ -109,9 +143,9 @@ describe('a pasted table', () => {
     fc.assert(fc.property(anySample, (sample) => {
       const items = [...contentsByPlace(sample).values()].flat()
       const own = contextOf(sample)
-      const rows = readRows(readTable(copyRows(sample, items), own), own)
+      const { rows } = readRows(readTable(copyRows(sample, items), own), own)
       const told = ({ kind, row }: ItemRow) => [kind, row.name, row.role, kind === 'gate' ? [row.requires, row.costs, row.lockedText] : [row.count, row.requires]]
-      assert.deepEqual(rows.map((row) => (row.ok ? [row.kind, row.record.name, row.record.role, row.kind === 'gate' ? [row.record.requires, row.record.costs, row.record.lockedText] : [row.record.count, row.record.requires]] : row.says)), items.map(told))
+      assert.deepEqual(rows.map((row) => (row.ok && row.kind !== 'place' ? [row.kind, row.record.name, row.record.role, row.kind === 'gate' ? [row.record.requires, row.record.costs, row.record.lockedText] : [row.record.count, row.record.requires]] : row.says)), items.map(told))
     }), { numRuns: runs(40) })
   })
 })

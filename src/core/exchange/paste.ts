@@ -1,11 +1,13 @@
 import { tsvFormatRows, tsvParseRows } from 'd3-dsv'
+import { freeSlug, slugFrom } from '../change/slug.ts'
 import { gateKinds } from '../plan/gate.ts'
 import type { RecordOf } from '../plan/kinds.ts'
+import type { Place } from '../plan/place.ts'
 import { recordFault } from '../plan/record-fault.ts'
 import { sourceKinds } from '../plan/source.ts'
 import type { Cost, Yield } from '../plan/yield.ts'
 import { countText, typedNumber } from '../view/numbers.ts'
-import { readEntry, type EntryContext } from './entry-line.ts'
+import { readEntry, type EntryContext, type EntryReading } from './entry-line.ts'
 import { countNeed, isAmountAt, isCount, readAmounts, tallyAt, wordsOf } from './gives.ts'
 import { readAsks, readSource as readSourceCell } from './row-text.ts'
 import { guessRoles, roleOfHeading, type ColumnRole } from './table-columns.ts'
@@ -24,8 +26,16 @@ export interface PastedTable {
 export type PastedRow = { line: number; text: string } & (
   | { ok: true; kind: 'source'; record: Omit<RecordOf['source'], 'id'>; place: string | null; says: string }
   | { ok: true; kind: 'gate'; record: Omit<RecordOf['gate'], 'id'>; place: string | null; says: string }
+  /** A line such as `place Gull Stair`: what stands below it comes there. */
+  | { ok: true; kind: 'place'; place: string; says: string }
   | { ok: false; says: string }
 )
+
+/** What a table becomes: its lines, and the places that are added for them, one after the other. */
+export interface Pasted {
+  rows: PastedRow[]
+  places: Place[]
+}
 
 /** Cuts pasted text into cells and finds out what each column holds. */
 export function readTable(text: string, context: EntryContext): PastedTable {
@@ -52,13 +62,37 @@ function placeOf(text: string, { places }: EntryContext): { id: string; name: st
   return places.find(({ id, name }) => id === wanted || name.toLowerCase() === wanted)
 }
 
-/** Reads every row of a table by what its columns hold. */
-export function readRows({ rows, roles, firstLine }: PastedTable, context: EntryContext): PastedRow[] {
-  return rows.map((cells, i): PastedRow => {
-    const at = { line: firstLine + i, text: cells.join(' · ') }
-    const read = fitting(readRow(cells, roles, context))
-    return typeof read === 'string' ? { ...at, ok: false, says: read } : ({ ...at, ok: true, ...read } as PastedRow)
+/** The names in a table's column of places that no place has, in their order. */
+export function placesToCome({ rows, roles }: PastedTable, context: EntryContext): string[] {
+  const column = roles.indexOf('place')
+  const names = new Map<string, string>()
+  for (const { [column]: name = '' } of rows) if (!names.has(name.toLowerCase())) names.set(name.toLowerCase(), name)
+  return [...names.values()].filter((name) => slugFrom(name) !== '' && placeOf(name, context) === undefined)
+}
+
+/** Reads every row of a table by what its columns hold. `addsPlaces`: those that its column of places names are added where there are none. */
+export function readRows(table: PastedTable, given: EntryContext, addsPlaces = false): Pasted {
+  const places: Place[] = []
+  const context = { ...given, places: [...given.places] }
+  const add = (place: Omit<Place, 'id'>) => {
+    const added = { ...place, id: freeSlug(place.name, context.places.map(({ id }) => id)) }
+    places.push(added)
+    context.places.push(added)
+    return added.id
+  }
+  if (addsPlaces) for (const name of placesToCome(table, context)) add({ name, kind: 'area', goal: false, minutes: 0 })
+  /** Where the lines belong, as a line above them says. */
+  let here: string | null = null
+  const rows = table.rows.map((cells, i): PastedRow => {
+    const at = { line: table.firstLine + i, text: cells.join(' · ') }
+    const read = fitting(readRow(cells, table.roles, context))
+    if (typeof read === 'string') return { ...at, ok: false, says: read }
+    if (read.kind !== 'place') return { ...at, ok: true, ...read, place: read.place ?? here } as PastedRow
+    const there = placeOf(read.record.name, context)
+    here = there?.id ?? add(read.record)
+    return { ...at, ok: true, kind: 'place', place: here, says: there ? `${there.name}: what follows comes there` : read.says }
   })
+  return { rows, places }
 }
 
 /** What was read, if a plan can hold it. */
@@ -66,7 +100,8 @@ function fitting(read: Read | string): Read | string {
   return typeof read === 'string' ? read : (recordFault(read.kind, { id: 'pasted', ...read.record }) ?? read)
 }
 
-type Read = Omit<Extract<PastedRow, { ok: true }>, 'line' | 'text' | 'ok'>
+type ReadItem = Omit<Extract<PastedRow, { kind: 'source' | 'gate' }>, 'line' | 'text' | 'ok'>
+type Read = ReadItem | Extract<EntryReading, { kind: 'place' }>
 
 function readRow(cells: readonly string[], roles: readonly ColumnRole[], context: EntryContext): Read | string {
   const cell = (role: ColumnRole) => cells[roles.indexOf(role)]?.trim() ?? ''
@@ -75,7 +110,7 @@ function readRow(cells: readonly string[], roles: readonly ColumnRole[], context
   const name = cell('name')
   if (!name) return 'there is no name in this line'
   const place = cell('place') ? placeOf(cell('place'), context)?.id : null
-  if (place === undefined) return `there is no place "${cell('place')}"; add it first, or let the column be left out`
+  if (place === undefined) return `there is no place "${cell('place')}": let it be added, or the column be left out`
   const kind = cell('kind').toLowerCase().replace(' ', '_')
   const isKnown = kind === '' || (sourceKinds as readonly string[]).includes(kind) || (gateKinds as readonly string[]).includes(kind)
   if (!isKnown) return `"${cell('kind')}" is no kind; there are: ${[...sourceKinds, ...gateKinds].join(', ').replace('_', ' ')}`
@@ -86,14 +121,14 @@ function readRow(cells: readonly string[], roles: readonly ColumnRole[], context
   const common = { name, role: (role || 'main') as 'main' | 'side', minutes }
   const isGate = (gateKinds as readonly string[]).includes(kind) || (kind === '' && (cell('asks') !== '' || cell('costs') !== '') && !givesSomething(cells, roles))
   const read = isGate ? readGate(cell, common, kind, context) : readSource(cells, roles, cell, common, kind, context)
-  return typeof read === 'string' ? read : ({ ...read, place } as Read)
+  return typeof read === 'string' ? read : ({ ...read, place } as ReadItem)
 }
 
 function readLine(line: string, context: EntryContext): Read | string {
   const reading = readEntry(line, context)
   if (reading.kind === 'nothing') return reading.says
-  if (reading.kind !== 'source' && reading.kind !== 'gate') return `a ${reading.kind} is added by the entry line, not by a table`
-  return { ...reading, place: null } as Read
+  if (reading.kind === 'tally') return 'a tally is added by the entry line, before the lines that give it'
+  return reading.kind === 'place' ? reading : ({ ...reading, place: null } as ReadItem)
 }
 
 type Cells = (role: ColumnRole) => string
@@ -107,7 +142,7 @@ function givesSomething(cells: readonly string[], roles: readonly ColumnRole[]):
   return roles.some((role, c) => (role === 'gives' || role === 'amount' || role.startsWith('tally ')) && (cells[c] ?? '').trim() !== '')
 }
 
-function readGate(cell: Cells, common: Common, kind: string, { tallies, vocabulary }: EntryContext): Omit<Read, 'place'> | string {
+function readGate(cell: Cells, common: Common, kind: string, { tallies, vocabulary }: EntryContext): Omit<ReadItem, 'place'> | string {
   const asks = readAsks(cell('asks'), tallies, vocabulary)
   if (!asks.ok) return asks.says
   const costs = readCosts(cell('costs'), tallies)
@@ -127,7 +162,7 @@ function readCosts(text: string, tallies: EntryContext['tallies']): Cost[] | str
   return amounts.map(({ tally, max }) => ({ tally, amount: max }))
 }
 
-function readSource(cells: readonly string[], roles: readonly ColumnRole[], cell: Cells, common: Common, kind: string, context: EntryContext): Omit<Read, 'place'> | string {
+function readSource(cells: readonly string[], roles: readonly ColumnRole[], cell: Cells, common: Common, kind: string, context: EntryContext): Omit<ReadItem, 'place'> | string {
   const { tallies, vocabulary } = context
   const gives = readSourceCell(cell('gives'), tallies, vocabulary)
   if (!gives.ok) return gives.says

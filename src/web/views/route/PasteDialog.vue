@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { ElDialog } from 'element-plus'
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
-import { pasteRows } from '../../../core/change/paste-rows.ts'
+import { pastedText, pasteRows } from '../../../core/change/paste-rows.ts'
 import type { Spot } from '../../../core/change/edits.ts'
 import type { EntryContext } from '../../../core/exchange/entry-line.ts'
-import { pasteSummary, readRows, readTable, type PastedTable } from '../../../core/exchange/paste.ts'
+import { pasteSummary, placesToCome, readRows, readTable, type PastedTable } from '../../../core/exchange/paste.ts'
 import { allRoles, roleWord, type ColumnRole } from '../../../core/exchange/table-columns.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import { countText } from '../../../core/view/numbers.ts'
@@ -24,23 +24,26 @@ const isOpen = ref(false)
 const text = ref('')
 const table = shallowRef<PastedTable | null>(null)
 const onlyBad = ref(false)
+const addsPlaces = ref(false)
 const field = ref<HTMLTextAreaElement>()
 const first = ref<HTMLElement>()
 /** Rows drawn at once: a table of thousands is read whole, and shown in part. */
 const mostShown = 300
 
-function read(): void {
+function readText(): void {
   table.value = text.value.trim() ? readTable(text.value, props.context) : null
 }
-watch(text, read)
+watch(text, readText)
 
-const rows = computed(() => (table.value ? readRows(table.value, props.context) : []))
+const toCome = computed(() => (table.value ? placesToCome(table.value, props.context) : []))
+const read = computed(() => (table.value ? readRows(table.value, props.context, addsPlaces.value) : { rows: [], places: [] }))
+const rows = computed(() => read.value.rows)
 const bad = computed(() => rows.value.filter((row) => !row.ok))
-const good = computed(() => rows.value.length - bad.value.length)
+const added = computed(() => pastedText(rows.value.filter((row) => row.ok && row.kind !== 'place').length, read.value.places.length))
 const shown = computed(() => (onlyBad.value ? bad.value : rows.value).slice(0, mostShown))
 const roles = computed(() => allRoles(props.context.tallies))
 const placeName = computed(() => props.records.place.get(props.spot?.place ?? '')?.name)
-const pasted = computed(() => (props.spot && good.value ? pasteRows(props.records, rows.value, props.spot, newKey) : null))
+const pasted = computed(() => (props.spot && added.value ? pasteRows(props.records, read.value, props.spot, check.routeKey, newKey) : null))
 
 const turns = shallowRef<Turn[] | null>(null)
 watch(pasted, async (asked) => {
@@ -65,8 +68,9 @@ function take(): void {
 
 function open(from: string): void {
   onlyBad.value = false
+  addsPlaces.value = false
   text.value = from
-  read()
+  readText()
   isOpen.value = true
 }
 
@@ -88,6 +92,7 @@ defineExpose({ open })
         <p class="sum"><b data-test="paste summary">{{ pasteSummary(rows) }}</b><template v-if="placeName">, at {{ placeName }} where no place is named</template>.
           <label v-if="bad.length"><input v-model="onlyBad" type="checkbox" /> show only those that were not</label>
           <button class="quiet" @click="text = ''">Paste something else</button></p>
+        <p v-if="toCome.length" class="sum"><label><input v-model="addsPlaces" type="checkbox" data-test="paste places" /> add {{ countText(toCome.length, 'place') }} {{ toCome.length === 1 ? 'that is' : 'that are' }} not there yet, as the next stops: {{ toCome.join(', ') }}</label></p>
         <div ref="first" class="table">
           <table>
             <thead>
@@ -117,7 +122,7 @@ defineExpose({ open })
     </div>
     <template #footer>
       <button class="act plain" @click="isOpen = false">Cancel</button>
-      <button class="act" :disabled="!pasted" data-test="paste take" @click="take">{{ pasted ? `Add ${countText(good, 'row')}` : 'Nothing to add' }}</button>
+      <button class="act" :disabled="!pasted" data-test="paste take" @click="take">{{ pasted ? `Add ${added}` : 'Nothing to add' }}</button>
     </template>
   </ElDialog>
 </template>
@@ -125,7 +130,7 @@ defineExpose({ open })
 <style scoped>
 textarea { background: var(--paper); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); font: 13px var(--mono); padding: 8px; width: 100%; }
 .sum { margin: 0 0 8px; }
-.sum label { margin-left: 12px; }
+.sum b ~ label { margin-left: 12px; }
 .table { max-height: 56vh; overflow: auto; border: 1px solid var(--line); border-radius: 4px; }
 table { border-collapse: collapse; font-size: 12px; width: 100%; }
 th { background: var(--panel); font-weight: 400; padding: 4px 6px; position: sticky; text-align: left; top: 0; vertical-align: bottom; z-index: 1; }

@@ -79,7 +79,7 @@ const acts: Record<string, (sheet: Sheet) => Diff | null> = {
     const spot = entrySpot(records, choice.of([undefined, ...rows]))
     const text = choice.of([copyRows(records, someItems(sheet)), lines.join('\n'), words.map((word) => `${word}\t${choice.of(words)}`).join('\n')])
     const context = entryContext(records, null)
-    return spot && pasteRows(records, readRows(readTable(text, context), context), spot, newKey).diff
+    return spot && pasteRows(records, readRows(readTable(text, context), context, choice.number(2) === 0), spot, sheet.route, newKey).diff
   },
   move: ({ records, rows, route, choice }) => moveRow(records, rows, choice.of(rows), choice.of([1, -1]), route),
   moveTogether: (sheet) => moveRows(sheet.records, sheet.rows, someRows(sheet), sheet.choice.of([1, -1])),
