@@ -121,4 +121,14 @@ describe('a check that is kept up for who leaves units to chance', () => {
     const giving = (amount: number) => ({ yields: [{ tally: 'stamps', min: amount, max: amount }] })
     follow(plan, 0, [type(10, { count: 3 }), type(9, { count: 3 }), type(11, giving(1.5)), type(11, giving(2)), type(8, { count: 1 })])
   })
+
+  it('goes on from no walk before one in which it was left to drawn walks what somebody can pay', () => {
+    const found = (id: string, tally: string, count: number, max: number, more: object = { role: 'side' }) => ({ source: { id, name: id, kind: 'pickup', count, yields: [{ tally, min: 1, max }], ...more } })
+    const contents = [[found('tips', 'stamps', 40, 99), found('drifts', 'renown', 4, 1)], [], [found('round', 'stamps', 12, 1, {})], [{ gate: { id: 'coat', name: 'Coat', kind: 'shop_item', role: 'side', costs: [{ tally: 'stamps', amount: 10 }] } }]]
+    const places = contents.map((of, p) => ({ id: `stop_${p}`, name: `Stop ${p}`, kind: 'area', contents: of }))
+    const plan = smallPlan({ places, start: 'stop_0', routes: [{ id: 'line', name: 'Line', stops: places.map(({ id }) => id) }], profiles: [{ id: 'half', name: 'Half', main: 1, side: 0.5, buys: 'all' }] })
+    const round = [...plan.source.values()].find(({ id }) => id === 'round')!.key
+    const type = (count: number) => (records: Records) => setFields(records, 'source', round, { count }, 'an edit')
+    follow(plan, 0, [type(7), type(12)])
+  })
 })

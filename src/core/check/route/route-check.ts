@@ -1,4 +1,3 @@
-import { sameList } from '../../plan/same-list.ts'
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import type { Touched } from '../../rules/recompile.ts'
 import { everyOutcome, leastChance, middleChance, mostChance, type Chance } from '../chance.ts'
@@ -17,7 +16,7 @@ import { RecordWriter } from './record-writer.ts'
 import { joined } from './middle-walk.ts'
 import { RouteResults } from './route-results.ts'
 import { scheduleOf } from './schedule.ts'
-import type { StrandPast } from '../strands/strand-milestone.ts'
+import { StrandPasts } from './strand-pasts.ts'
 import { strandsInSteps, type Untold } from '../strands/strand-walk.ts'
 import type { WalkOptions } from './route-walk.ts'
 import { walkInSteps } from './walk-route.ts'
@@ -93,15 +92,6 @@ export interface KeptPart {
   touched: Touched
 }
 
-/** What a walk on strands of some portions leaves to the next one. */
-interface PortionsPast {
-  portions: readonly Portion[]
-  past: StrandPast
-}
-
-/** Edits of one thing after another touch other portions: so many of those that were walked together are kept. */
-const mostPasts = 4
-
 /** What the middle walk walks of the plan (absent: all of it), from where it goes on, and what takes the milestones that it passes. */
 type MiddleWay = Partial<Pick<WalkOptions, 'itinerary' | 'from' | 'milestones'>>
 
@@ -114,8 +104,8 @@ export class RouteCheck {
   private drawn: ReadonlyMap<Portion, Portion> = new Map()
   /** Of the middle walk: where another that is the same up to there can go on from it, and what it showed. Until it is walked, those of the one before that it passes, too: it goes on from the last. */
   private milestones: readonly Milestone[] = []
-  /** Of walks on strands, the last first: with the milestones that those of this check pass, too. */
-  private pasts: readonly PortionsPast[] = []
+  /** Of walks on strands, with the milestones that those of this check pass, too. */
+  private pasts = new StrandPasts()
   private middle: MiddleNotes | null = null
   /** By gate the moment at which it opens for all; null: not for all at once, or perhaps. Those that nobody opens are absent. */
   private openings = new Map<number, number | null>()
@@ -132,10 +122,9 @@ export class RouteCheck {
     if (before) {
       const { check, touched } = before
       const first = firstStopOf(touched, route, [check.game, check.schedule], [game, this.schedule])
-      const isPassed = ({ stop }: { stop: number }) => stop <= first
       this.openings = new Map(check.openings)
-      if (this.isFollowed && check.isFollowed) this.milestones = check.milestones.filter(isPassed)
-      this.pasts = check.pasts.map(({ portions, past }) => ({ portions, past: { ...past, milestones: past.milestones.filter(isPassed) } }))
+      if (this.isFollowed && check.isFollowed) this.milestones = check.milestones.filter(({ stop }) => stop <= first)
+      this.pasts = check.pasts.upTo(first)
     }
     this.record = new RouteRecord(game, route, this.schedule.neededAt, before && { record: before.check.record, targets: before.targets })
     this.results = new RouteResults(game, route, this.record, options)
@@ -214,19 +203,12 @@ export class RouteCheck {
     const all = united(portions)
     if (hasNoTargets(all)) return { ...all.targets, until: -1 }
     const { game, route, profile, schedule, record } = this
-    const before = isKept && !this.options.rhythm ? { past: this.pastOf(portions) } : {}
+    const before = isKept && !this.options.rhythm ? { past: this.pasts.of(portions) } : {}
     const { untold, openings, past } = yield* strandsInSteps({ game, route, profile, schedule, record, itinerary: itineraryOf(game, route, all), effort: mostForSum, ...before })
-    if (isKept) this.pasts = [...(past ? [{ portions, past }] : []), ...this.pasts.filter((other) => !sameList(other.portions, portions))].slice(0, mostPasts)
+    if (isKept) this.pasts = this.pasts.after(portions, past)
     for (const g of all.targets.gates) this.noteOpening(g, openings.get(g))
     record.clear(untold, untold.until + 1)
     return untold
-  }
-
-  /** Of walks on strands that told of all these portions, and perhaps of others, the one that can be gone on from at the latest stop. */
-  private pastOf(portions: readonly Portion[]): StrandPast | null {
-    const last = ({ milestones }: StrandPast) => milestones.at(-1)?.stop ?? 0
-    const fit = this.pasts.filter((other) => portions.every((portion) => other.portions.includes(portion))).map(({ past }) => past)
-    return fit.reduce<StrandPast | null>((best, past) => (best && last(best) >= last(past) ? best : past), null)
   }
 
   private tellOnStrands(portions: readonly Portion[]): Untold {
