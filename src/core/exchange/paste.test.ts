@@ -62,6 +62,12 @@ describe('a pasted table', () => {
     assert.deepInclude((rows[2] as { record: object }).record, { kind: 'shop_item' })
   })
 
+  it('finds the names in the first column of words whose heading says nothing, and leaves out the others', () => {
+    const roles = (...lines: string[][]) => readTable(table(...lines), context).roles
+    assert.deepEqual(roles(['zone', 'priority', 'letter', 'designer', 'qty', 'XP'], ['Depot', '1', 'Kites', 'M.', '3', '12'], ['Depot', '2', 'Oil', 'M.', '1', '5']), ['place', 'ignore', 'name', 'ignore', 'count', 'tally renown'])
+    assert.deepEqual(roles(['name', 'letter', 'XP'], ['Kites', 'Oil', '3']), ['name', 'ignore', 'tally renown'])
+  })
+
   it('takes conditions behind "if", as cells are copied, and XP as a heading', () => {
     const rows = read(table(['name', 'gives', 'XP', 'asks'], ['Kites', '2 stamps if stamps >= 3', '12', ''], ['Oil', '1 stamps', '5', 'stamps >= 4'], ['Twice', '1 stamps if stamps >= 3', '5', 'stamps >= 4']))
     assert.deepInclude((rows[0] as { record: object }).record, { requires: 'stamps >= 3', yields: [{ tally: 'stamps', min: 2, max: 2 }, { tally: 'renown', min: 12, max: 12 }] })

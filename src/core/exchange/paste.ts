@@ -45,10 +45,17 @@ export function readTable(text: string, context: EntryContext): PastedTable {
   const headings = rows[0] && isHeading(rows[0], context) ? rows[0] : null
   const body = headings ? rows.slice(1) : rows
   const isPlace = (cell: string) => placeOf(cell, context) !== undefined
-  const guessed = guessRoles(body, { tallies: context.tallies, isPlace })
-  const width = Math.max(headings?.length ?? 0, guessed.length)
-  const roles = Array.from({ length: width }, (_, c): ColumnRole => (headings ? (roleOfHeading(headings[c] ?? '', context.tallies) ?? 'ignore') : guessed[c]!))
+  const roles = headings ? rolesByHeadings(headings, body, context) : guessRoles(body, { tallies: context.tallies, isPlace })
   return { headings, rows: body, firstLine: (headings ? lines[1]?.line : lines[0]?.line) ?? 1, roles }
+}
+
+/** What headings say. Where none of them is that of names, those stand in the first column of words whose heading says nothing. */
+function rolesByHeadings(headings: readonly string[], rows: readonly (readonly string[])[], { tallies }: EntryContext): ColumnRole[] {
+  const width = Math.max(headings.length, ...rows.map((cells) => cells.length))
+  const roles = Array.from({ length: width }, (_, c) => roleOfHeading(headings[c] ?? '', tallies))
+  const isOfWords = (c: number) => rows.filter((cells) => /\p{L}/u.test(cells[c] ?? '')).length > rows.length / 2
+  const names = roles.includes('name') ? -1 : roles.findIndex((role, c) => role === null && isOfWords(c))
+  return roles.map((role, c) => (c === names ? 'name' : (role ?? 'ignore')))
 }
 
 /** Headings are known words, at least one of them `name` or as many as half of the cells. */

@@ -10,11 +10,11 @@ const plainRoles = ['name', 'place', 'kind', 'role', 'count', 'amount', 'of tall
 
 /** How a role is called, and the headings by which it is known. */
 export const columnRoles: Record<(typeof plainRoles)[number], { word: string; headings: readonly string[] }> = {
-  name: { word: 'name', headings: ['name', 'item', 'title', 'what', 'source', 'gate'] },
-  place: { word: 'place', headings: ['place', 'where', 'area', 'location', 'at'] },
+  name: { word: 'name', headings: ['name', 'item', 'title', 'what', 'source', 'gate', 'encounter', 'event', 'row'] },
+  place: { word: 'place', headings: ['place', 'where', 'area', 'location', 'at', 'zone', 'region', 'room', 'map'] },
   kind: { word: 'kind', headings: ['kind', 'type'] },
   role: { word: 'main or side', headings: ['role', 'main or side', 'main/side', 'optional'] },
-  count: { word: 'count', headings: ['count', 'units', 'number', 'times', 'quantity', '#'] },
+  count: { word: 'count', headings: ['count', 'units', 'number', 'times', 'quantity', 'qty', 'how many', '#'] },
   amount: { word: 'amount a unit', headings: ['amount', 'amount a unit', 'each', 'per unit', 'value'] },
   'of tally': { word: 'tally of the amount', headings: ['tally', 'of', 'tally of the amount', 'in'] },
   gives: { word: 'gives (count, amounts)', headings: ['gives', 'yields', 'reward', 'rewards'] },

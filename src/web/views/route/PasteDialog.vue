@@ -82,7 +82,7 @@ defineExpose({ open })
 </script>
 
 <template>
-  <ElDialog v-model="isOpen" title="Paste rows" width="min(1100px, 94vw)" top="6vh" append-to-body @opened="focusFirst">
+  <ElDialog v-model="isOpen" title="Paste rows" width="min(1500px, 94vw)" top="6vh" append-to-body @opened="focusFirst">
     <div data-test="paste">
       <template v-if="!table">
         <p>Paste a table copied from a spreadsheet, or lines as they are typed into the entry line.</p>
@@ -104,7 +104,7 @@ defineExpose({ open })
                     <option v-for="option in roles" :key="option" :value="option">{{ roleWord(option) }}</option>
                   </select>
                 </th>
-                <th>becomes</th>
+                <th class="becomes">becomes</th>
               </tr>
             </thead>
             <tbody>
@@ -136,8 +136,10 @@ table { border-collapse: collapse; font-size: 12px; width: 100%; }
 th { background: var(--panel); font-weight: 400; padding: 4px 6px; position: sticky; text-align: left; top: 0; vertical-align: bottom; z-index: 1; }
 th span { display: block; }
 td { border-top: 1px solid var(--line); padding: 2px 6px; }
-select { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); font-size: 12px; max-width: 150px; padding: 2px; }
-.bad { background: color-mix(in srgb, var(--short) 9%, transparent); }
+select { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); font-size: 12px; max-width: 130px; padding: 2px; width: 100%; }
+.says, .becomes { background: var(--raised); min-width: 200px; position: sticky; right: 0; }
+.becomes { background: var(--panel); z-index: 2; }
+.bad, .bad .says { background: color-mix(in srgb, var(--short) 9%, var(--raised)); }
 .bad .says { color: var(--short); font-weight: 600; }
 .ignored { color: var(--soft); text-decoration: line-through; }
 .ahead { margin: 8px 0 0; }
