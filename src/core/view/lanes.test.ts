@@ -57,6 +57,7 @@ describe('the line of a lane', () => {
   it('has bounds that may fall while the line rises', () => {
     const line = lineOf([{ items: [30], resets: false, below: 0, above: 0 }, { items: [1, 9], resets: false, below: 60, above: 0 }])
     assert.deepEqual([line.at(3)!.least, line.at(4)!.least], [25, -20])
+    assert.deepEqual([line.at(3)!.isAbout, line.at(4)!.isAbout], [true, false])
     assert.deepEqual(line.extent, [-20, 40])
   })
 

@@ -15,6 +15,8 @@ export interface LanePoint {
   high: number
   least: number
   most: number
+  /** Whether the band is drawn between two stops, where no check has found it. */
+  isAbout: boolean
   limit: number | null
   lost: number
 }
@@ -83,7 +85,7 @@ export class LaneLine {
     const [from, to, stop] = [this.from[row] ?? NaN, this.to[row] ?? NaN, this.rows.stops[row] ?? -1]
     if (Number.isNaN(to) || stop < 0) return null
     const bound = (which: Bound) => boundAt(this.ends(stop, which), to)
-    return { from, to, least: bound('min'), low: bound('q05'), high: bound('q95'), most: bound('max'), limit: this.limit(row, stop), lost: this.lost(row, stop) }
+    return { from, to, least: bound('min'), low: bound('q05'), high: bound('q95'), most: bound('max'), isAbout: to !== numberAt(this.trace, 'left', stop, this.column), limit: this.limit(row, stop), lost: this.lost(row, stop) }
   }
 
   private limit(row: number, stop: number): number | null {

@@ -13,8 +13,9 @@ const short = (n: number) => numberText(Math.round(n * 100) / 100)
 const values = computed(() => props.lanes.flatMap((lane) => {
   const point = lane.line?.at(props.index)
   if (!point) return []
-  const band = point.low === point.high ? [] : [`${short(point.low)} to ${short(point.high)}`]
-  const bounds = point.least === point.most || !lane.wide ? [] : [`at the least ${short(point.least)}, at the most ${short(point.most)}`]
+  const about = point.isAbout ? 'about ' : ''
+  const band = point.low === point.high ? [] : [`${about}${short(point.low)} to ${short(point.high)}`]
+  const bounds = point.least === point.most || !lane.wide ? [] : [`at the least ${about}${short(point.least)}, at the most ${about}${short(point.most)}`]
   const range = band.length + bounds.length ? ` (${[...band, ...bounds].join('; ')})` : ''
   return [{ id: lane.id, name: lane.name, text: `${short(point.to)}${range}${point.lost > 0 ? `, ${short(point.lost)} XP lost` : ''}` }]
 }))
