@@ -83,7 +83,7 @@ function readPlainSource(words: string[], { kind, role, respawns, minutes, requi
     name, kind: kind ?? 'event', role, count: counts[0] ?? 1, yields: amounts, takes: takes.amounts.map(({ tally, max }) => ({ tally, amount: max })),
     requires, respawns, minutes, caps: [],
   } satisfies Omit<RecordOf['source'], 'id'>
-  const parts = [kind ?? 'source', `${givesText(record)}${conditionText(record)}`, role, ...(respawns ? ['respawns'] : []), ...(minutes ? [`${minutes} min`] : [])]
+  const parts = [kind ?? 'source', `${givesText(record)}${conditionText(record)}`, role, ...(minutes ? [`${minutes} min`] : [])]
   return { kind: 'source', record, says: parts.join(' · ') }
 }
 

@@ -168,8 +168,8 @@ describe('cells', () => {
   const anyYield = fc.record({ tally: fc.constantFrom('renown', 'stamps', 'lamp_glass'), low: fc.integer({ min: -9, max: 99 }), more: fc.nat(9) }).map(({ tally, low, more }) => ({ tally, min: low, max: low + more }))
 
   it('read back what they show', () => {
-    fc.assert(fc.property(fc.integer({ min: 1, max: 50 }), fc.array(anyYield, { maxLength: 3 }), fc.array(fc.record({ tally: fc.constantFrom('stamps', 'lamp_glass'), amount: fc.nat(20) }), { maxLength: 2 }), (count, yields, takes) => {
-      const fields = { count, yields, takes }
+    fc.assert(fc.property(fc.integer({ min: 1, max: 50 }), fc.array(anyYield, { maxLength: 3 }), fc.array(fc.record({ tally: fc.constantFrom('stamps', 'lamp_glass'), amount: fc.nat(20) }), { maxLength: 2 }), fc.boolean(), (count, yields, takes, respawns) => {
+      const fields = { count, yields, takes, respawns }
       assert.deepEqual(readGives(givesText(fields), tallies), { ok: true, fields })
     }))
     const gate = { requires: 'level >= 8 and ferry_whistle', costs: [{ tally: 'stamps', amount: 8 }] }

@@ -3,6 +3,7 @@ import fc from 'fast-check'
 import { apply } from '../change/diff.ts'
 import { pasteRows } from '../change/paste-rows.ts'
 import { byId, contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../plan/records.ts'
+import { wholeFrom } from '../plan/source.ts'
 import { PlanIndex } from '../rules/plan-index.ts'
 import { anySample, smallPlan } from '../testing/plans.ts'
 import { runs } from '../testing/runs.ts'
@@ -150,8 +151,9 @@ describe('a pasted table', () => {
       const items = [...contentsByPlace(sample).values()].flat()
       const own = contextOf(sample)
       const { rows } = readRows(readTable(copyRows(sample, items), own), own)
-      const told = ({ kind, row }: ItemRow) => [kind, row.name, row.role, kind === 'gate' ? [row.requires, row.costs, row.lockedText] : [row.count, row.requires]]
-      assert.deepEqual(rows.map((row) => (row.ok && row.kind !== 'place' ? [row.kind, row.record.name, row.record.role, row.kind === 'gate' ? [row.record.requires, row.record.costs, row.record.lockedText] : [row.record.count, row.record.requires]] : row.says)), items.map(told))
+      const wholeOf = wholeFrom(inOrder(sample, 'pattern'))
+      const told = ({ kind, row }: ItemRow) => [kind, row.name, row.role, kind === 'gate' ? [row.requires, row.costs, row.lockedText] : [row.count, row.requires, wholeOf(row).respawns]]
+      assert.deepEqual(rows.map((row) => (row.ok && row.kind !== 'place' ? [row.kind, row.record.name, row.record.role, row.kind === 'gate' ? [row.record.requires, row.record.costs, row.record.lockedText] : [row.record.count, row.record.requires, row.record.respawns]] : row.says)), items.map(told))
     }), { numRuns: runs(40) })
   })
 })

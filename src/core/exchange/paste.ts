@@ -9,7 +9,7 @@ import type { Cost, Yield } from '../plan/yield.ts'
 import { countText, typedNumber } from '../view/numbers.ts'
 import { readEntry, type EntryContext, type EntryReading } from './entry-line.ts'
 import { countNeed, isAmountAt, isCount, readAmounts, tallyAt, wordsOf } from './gives.ts'
-import { readAsks, readSource as readSourceCell } from './row-text.ts'
+import { conditionText, givesText, readAsks, readSource as readSourceCell } from './row-text.ts'
 import { guessRoles, roleOfHeading, type ColumnRole } from './table-columns.ts'
 
 /** A pasted table: its cells, and what each column was taken for. */
@@ -177,7 +177,7 @@ function readSource(cells: readonly string[], roles: readonly ColumnRole[], cell
   if (!asks.ok) return asks.says
   const count = cell('count') === '' ? gives.fields.count : typedNumber(cell('count'))
   if (!Number.isInteger(count) || !isCount(count)) return cell('count') === '' ? countNeed : `"${cell('count')}" is no count: ${countNeed}`
-  const { yields: given, takes: taken } = gives.fields
+  const { yields: given, takes: taken, respawns } = gives.fields
   if (gives.fields.requires && asks.fields.requires) return 'its condition stands twice: behind "if", and in the column of what it asks for'
   const yields: Yield[] = [...given]
   for (const [c, role] of roles.entries()) {
@@ -193,10 +193,9 @@ function readSource(cells: readonly string[], roles: readonly ColumnRole[], cell
   if (yields.length + taken.length === 0 && !kind) return 'it gives nothing: an amount, or a kind of source, is missing'
   const record = {
     ...common, kind: (kind || 'event') as RecordOf['source']['kind'] & string, count, yields, takes: [...taken, ...asks.fields.costs],
-    requires: gives.fields.requires || asks.fields.requires, respawns: false, caps: [],
+    requires: gives.fields.requires || asks.fields.requires, respawns, caps: [],
   } satisfies Omit<RecordOf['source'], 'id'>
-  const amounts = yields.map((y) => `${y.min === y.max ? y.min : `${y.min}-${y.max}`} ${y.tally}`).join(', ') || 'nothing'
-  return { kind: 'source', record, says: `source · ${count > 1 ? `${count} × ` : ''}${amounts} · ${record.role}` }
+  return { kind: 'source', record, says: `source · ${givesText(record) || 'gives nothing'}${conditionText(record)} · ${record.role}` }
 }
 
 /** How a table was read, in one line. */

@@ -6,15 +6,17 @@ import type { WholeSource } from '../plan/source.ts'
 import type { Cost } from '../plan/yield.ts'
 import { amountText, costText, countNeed, isCount, readAmounts, readCount, wordsOf, type TallyName } from './gives.ts'
 
+type Gives = Pick<WholeSource, 'count' | 'yields' | 'takes' | 'respawns'>
+
 /** What a source gives, as its cell shows it and as it is typed there. */
-export function givesText({ count, yields, takes }: Pick<WholeSource, 'count' | 'yields' | 'takes'>): string {
+export function givesText({ count, yields, takes, respawns }: Gives): string {
   const gives = yields.map(amountText).join(', ')
   const cost = takes.length ? `${gives ? ' ' : ''}takes ${takes.map(costText).join(', ')}` : ''
-  return `${count > 1 ? `${count} × ` : ''}${gives}${cost}`
+  return `${count > 1 ? `${count} × ` : ''}${gives}${cost}${respawns ? ' respawns' : ''}`.trim()
 }
 
 /** The same with the condition on which a unit can be taken. */
-export function sourceText(source: Pick<WholeSource, 'count' | 'yields' | 'takes' | 'requires'>): string {
+export function sourceText(source: Gives & Pick<WholeSource, 'requires'>): string {
   return `${givesText(source)}${conditionText(source)}`
 }
 
@@ -31,9 +33,11 @@ export function asksText({ requires, costs }: Pick<RecordOf['gate'], 'requires' 
 
 export type CellRead<T> = { ok: true; fields: T } | { ok: false; says: string; column?: number }
 
-/** Reads a source's cell: count, amounts, and what a unit takes. */
-export function readGives(text: string, tallies: readonly TallyName[]): CellRead<Pick<WholeSource, 'count' | 'yields' | 'takes'>> {
-  const words = wordsOf(text)
+/** Reads a source's cell: count, amounts, what a unit takes, and whether it respawns. */
+export function readGives(text: string, tallies: readonly TallyName[]): CellRead<Gives> {
+  const all = wordsOf(text)
+  const respawns = all.at(-1) === 'respawns'
+  const words = respawns ? all.slice(0, -1) : all
   const { count, next: start } = readCount(words, tallies)
   const { amounts, next } = readAmounts(words, start, tallies)
   const takes = words[next] === 'takes' ? readAmounts(words, next + 1, tallies) : { amounts: [], next }
@@ -42,11 +46,11 @@ export function readGives(text: string, tallies: readonly TallyName[]): CellRead
     const known = tallies.map((tally) => tally.id).join(', ')
     return { ok: false, says: `"${words.slice(takes.next).join(' ')}" is no amount of a tally: write 4 × 15 renown, 2-4 stamps (tallies: ${known || 'none yet'})` }
   }
-  return { ok: true, fields: { count, yields: amounts, takes: takes.amounts.map(({ tally, max }) => ({ tally, amount: max })) } }
+  return { ok: true, fields: { count, yields: amounts, takes: takes.amounts.map(({ tally, max }) => ({ tally, amount: max })), respawns } }
 }
 
 /** Reads a source's cell with the condition that may stand behind it: `20 renown takes 1 stamps if level >= 3`. */
-export function readSource(text: string, tallies: readonly TallyName[], vocabulary: Vocabulary): CellRead<Pick<WholeSource, 'count' | 'yields' | 'takes' | 'requires'>> {
+export function readSource(text: string, tallies: readonly TallyName[], vocabulary: Vocabulary): CellRead<Gives & Pick<WholeSource, 'requires'>> {
   const [gives = '', condition = ''] = text.split(/\bif\s(.*)/s)
   const read = readGives(gives, tallies)
   if (!read.ok) return read

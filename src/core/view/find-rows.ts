@@ -95,8 +95,8 @@ function gateText(gate: Row<'gate'>): string {
 }
 
 function sourceText(whole: WholeSource): string {
-  const { name, id, requires, role, kind, pattern, respawns } = whole
-  return `${name} ${id} ${givesText(whole)} ${requires} ${role} ${kind} ${pattern ?? ''}${respawns ? ' respawns' : ''}`.toLowerCase()
+  const { name, id, requires, role, kind, pattern } = whole
+  return `${name} ${id} ${givesText(whole)} ${requires} ${role} ${kind} ${pattern ?? ''}`.toLowerCase()
 }
 
 /** Makes the texts of rows ready to be searched, in steps. */

@@ -47,6 +47,7 @@ describe('a cell of the sheet', () => {
   it('holds what a source gives, uses up and asks for', () => {
     const crane = byId(edited('Crane', 'asks', '3 × 2-4 lamp_glass takes 1 stamps if stamps >= 2'), 'source', 'crane')!
     assert.deepInclude(crane, { count: 3, yields: [{ tally: 'lamp_glass', min: 2, max: 4 }], takes: [{ tally: 'stamps', amount: 1 }], requires: 'stamps >= 2' })
+    assert.isTrue(byId(edited('Crane', 'asks', '2 stamps respawns if stamps >= 2'), 'source', 'crane')!.respawns)
     assert.match(refused('Crane', 'asks', '2 stamps if stamps >= 2 for 3 stamps'), /what a unit uses up is written before "if"/)
     assert.match(refused('Crane', 'asks', '2 stamps if stamp >= 2'), /did you mean stamps/)
     assert.match(refused('Crane', 'asks', '2.5 × 3 stamps'), /a count is a whole number/)

@@ -92,12 +92,13 @@ function editGives(records: Records, source: Row<'source'>, text: string): Edite
   const whole = wholeOf(records, source)
   // What still says what the pattern says is left to the pattern.
   const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
-  const { count, requires, yields, takes } = read.fields
+  const { count, requires, yields, takes, respawns } = read.fields
   const own = {
     count,
     requires,
     ...(same(yields, whole.yields) ? {} : { yields }),
     ...(same(takes, whole.takes) ? {} : { takes }),
+    ...(respawns === whole.respawns ? {} : { respawns }),
   }
   return { diff: setFields(records, 'source', source.key, own, `${labelOf(source)} gives ${text.trim() || 'nothing'}`) }
 }

@@ -59,7 +59,7 @@ export function useWalkItems(): ComputedRef<WalkItem[]> {
       const left = Math.max(0, source.count - state.taken[s]!)
       const can = canTake(game, state, s)
       return {
-        key: source.key, kind: 'source', name: labelOf(source), detail: givesText({ ...whole, count: 1 }), can, done: left === 0 && !source.respawns, main: source.main,
+        key: source.key, kind: 'source', name: labelOf(source), detail: givesText({ ...whole, count: 1, respawns: false }), can, done: left === 0 && !source.respawns, main: source.main,
         note: `${left} of ${countText(source.count, 'unit')} left${left === 0 && source.respawns ? ', repeats' : ''}${source.main ? '' : ', side'}${!can && left > 0 && source.requires.text ? `; needs ${source.requires.text}` : ''}`,
         move: { take: source.id, units: 1 }, all: { take: source.id, units: Math.max(1, left) },
       }
