@@ -69,7 +69,7 @@ function gateTable({ gates }: ProfileResult, names: ReadonlyMap<string, string>)
 }
 
 function gateRows(gate: GateResult, name: string): string[][] {
-  const verdict = gate.verdict === 'depends' ? `depends ${percentText(gate.p)}` : gate.verdict
+  const verdict = gate.verdict === 'depends' ? `depends ${percentText(gate.p, false)}` : gate.verdict
   const [first, ...more] = gate.comparisons.map(comparisonCells)
   const head = [name, verdict, gate.due?.place ?? '']
   const rest = more.map((cells) => ['', '', '', ...cells])

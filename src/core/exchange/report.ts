@@ -79,7 +79,7 @@ function otherFindings(records: Records, paths: ReadonlyMap<string, Path>, findi
 function gateSentence(gate: GateResult, name: string): string {
   if (gate.error) return `${name} is in error: ${gate.error}`
   const unmet = gate.comparisons.filter((c) => c.holds < 1).map((c) => `${c.text}: has ${c.has ? numberText(c.has.median) : 'nothing'}, needs ${c.need === null ? 'more' : numberText(c.need)}`)
-  const how = gate.verdict === 'depends' ? `depends (${percentText(gate.p)})` : `is ${gate.verdict.replace('_', ' ')}`
+  const how = gate.verdict === 'depends' ? `depends (${percentText(gate.p, false)})` : `is ${gate.verdict.replace('_', ' ')}`
   const due = gate.due ? ` when due at ${gate.due.place}, stop ${gate.due.stop}` : ''
   return `${name} ${how}${due}${unmet.length ? `; ${unmet.join('; ')}` : ''}`
 }

@@ -36,10 +36,9 @@ export function shortMarginText(n: number): string {
   return n > 0 ? `+${shortNumberText(n)}` : shortNumberText(n)
 }
 
-/** A probability in percent, never rounded to a certainty that it is not. */
-export function percentText(p: number): string {
-  if (p <= 0) return '0 %'
-  if (p >= 1) return '100 %'
+/** A probability in percent, never rounded to a certainty that it is not. `mayBeCertain` false: all of some drawn walks, or none, are not all that there are. */
+export function percentText(p: number, mayBeCertain = true): string {
+  if (mayBeCertain && (p <= 0 || p >= 1)) return p <= 0 ? '0 %' : '100 %'
   const percent = p * 100
   if (percent < 1) return '< 1 %'
   return percent > 99 ? '> 99 %' : `${Math.round(percent)} %`

@@ -19,7 +19,7 @@ export function verdictShort(gate: GateResult): string {
     case 'off_route':
       return 'off'
     case 'depends':
-      return percentText(gate.p)
+      return percentText(gate.p, false)
     case 'clear': {
       const rooms = gate.comparisons.filter((c) => c.margin !== null && c.holds === 1).map((c) => Math.abs(c.margin!))
       return rooms.length ? shortMarginText(Math.min(...rooms)) : 'open'

@@ -250,6 +250,7 @@ describe('words', () => {
     assert.deepEqual([shortNumberText(999_999), shortNumberText(2_500_000), shortNumberText(-12_000_000)], ['999,999', '2.5M', '−12M'])
     assert.deepEqual([numberText(-12345.5), marginText(3), marginText(-1), marginText(0)], ['−12,345.5', '+3', '−1', '0'])
     assert.deepEqual([percentText(0), percentText(0.004), percentText(0.9951), percentText(0.5), percentText(1)], ['0 %', '< 1 %', '> 99 %', '50 %', '100 %'])
+    assert.deepEqual([percentText(0, false), percentText(0.5, false), percentText(1, false)], ['< 1 %', '50 %', '> 99 %'])
     assert.deepEqual([countText(1, 'stop'), countText(2, 'stop'), minutesText(12.25), minutesText(135)], ['1 stop', '2 stops', '12.3 min', '2 h 15 min'])
   })
 })

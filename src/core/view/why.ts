@@ -44,7 +44,7 @@ export function verdictSentence(gate: GateResult, due: string, names: Names): st
   if (!gate.met || gate.met.stop > gate.due!.stop) return `Needed on leaving ${place}, ${gate.met ? `but only met later, at ${names.place(gate.met.place)}` : 'where the player has not come to it'}.`
   const tells: Record<string, string> = {
     clear: gate.opened === null ? 'All that it asks for is there.' : 'It is open by then for everyone.',
-    depends: `${percentText(gate.p)} of these players have what it asks for.`,
+    depends: `${percentText(gate.p, false)} of these players have what it asks for.`,
     short: 'What was placed before it is not enough; further units would open it.',
     sealed: 'No number of further units opens it there.',
   }

@@ -37,7 +37,7 @@ function sentence({ gates, places }: Game, g: number, all: readonly Seen[], wher
   const who = [...new Set(all.map((s) => s.profile))].join(', ')
   if (gate.error) return `${name} is in error: ${gate.error}.`
   const unmet = gate.comparisons.filter((c) => c.holds < 1 && c.has && c.need !== null).map((c) => `${c.text} where ${numberText(c.has!.median)} ${c.has!.median === 1 ? 'is' : 'are'} there`)
-  const how = gate.verdict === 'depends' ? `opens in time for ${percentText(gate.p)} of players` : `is ${gate.verdict}`
+  const how = gate.verdict === 'depends' ? `opens in time for ${percentText(gate.p, false)} of players` : `is ${gate.verdict}`
   const due = gate.due ? `, due at ${labelOf(places.find(({ id }) => id === gate.due!.place)!)}` : ''
   const asked = unmet.join(' and ') || gates[g]!.requires.text
   return `${name} ${how}${where} (${who})${due}${asked ? `: it asks for ${asked}` : ''}.`

@@ -65,7 +65,7 @@ const alone = computed(() => debts.value.length > 0 && debts.value[0]!.mends ===
             <td class="num" :title="exact(comparison.need)">{{ written(comparison.need, shortNumberText) }}</td>
             <td class="num" :title="exact(comparison.margin)"><b>{{ written(comparison.margin, shortMarginText) }}</b></td>
           </tr>
-          <tr v-if="isRandom && comparison.has" class="soft range"><td colspan="4">{{ spreadText(comparison.has) }}; holds for {{ percentText(comparison.holds) }}</td></tr>
+          <tr v-if="isRandom && comparison.has" class="soft range"><td colspan="4">{{ spreadText(comparison.has) }}; holds for {{ percentText(comparison.holds, result.exact || comparison.slack !== null) }}</td></tr>
         </template>
         <tr v-for="condition in conditions" :key="condition.text" :class="condition.holds || result.verdict === 'clear' ? '' : 'unmet'" :title="isRandom ? 'In the middle walk' : undefined" data-test="condition">
           <td class="mono">{{ condition.text }}</td><td colspan="3" class="num">{{ conditionText(condition, check.gate, placeAt) }}</td>
