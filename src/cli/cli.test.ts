@@ -38,6 +38,10 @@ describe('the command line', function () {
     assert.match(out, /main_line · straight: \d+ clear/)
     assert.match(out, /gate +verdict +due at +asks +has +needs +margin/)
     assert.match(out, /Ferry gate +clear +old_ferry +level >= 7 +8 +7 +\+1/)
+    // What no number shows is told as it is asked for.
+    const draft = run(['check', demo.replace('_post', '_draft'), '--route', 'main_line', '--profile', 'straight']).out
+    assert.match(draft, /Warden hut +sealed +beacon_island +level >= 6 .*\n +it asks for level >= 6 and open\(echo_door\)\n/)
+    assert.match(draft, /Ferry gate +short .*\n.*\n +by \d+ more of /)
   })
 
   it('prints the document as JSON, one file a line', () => {
