@@ -105,8 +105,8 @@ interface WalkedRoutes extends CheckedRoutes {
 }
 
 /** What one middle walk shows to all who ask. */
-export function playedOf(settings: Settings, route: GameRoute, { result: { profile }, trace, clock }: KeptCheck): Played[] {
-  return clock ? [{ route: route.id, profile, trace, rhythm: clock.rhythm(settings) }] : []
+export function playedOf(settings: Settings, route: GameRoute, { result: { profile }, trace, clock, behind }: KeptCheck): Played[] {
+  return clock && behind ? [{ route: route.id, profile, trace, rhythm: clock.rhythm(settings), behind: behind.worst }] : []
 }
 
 function* checkRoutes(game: Game, settings: Settings, options: CheckOptions, routeOptions: RouteCheckOptions): Generator<CheckProgress, WalkedRoutes> {

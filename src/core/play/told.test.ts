@@ -1,5 +1,6 @@
 import { assert } from 'chai'
 import { compile } from '../rules/compile.ts'
+import type { Game } from '../rules/game.ts'
 import { recordsOf } from '../testing/plans.ts'
 import { statsAt } from '../view/stat-table.ts'
 import { toldOf } from './told.ts'
@@ -34,10 +35,12 @@ const records = recordsOf({
 const { game } = compile(records)
 
 /** What the last of some moves is told to have done. */
-function told(...moves: WalkMove[]): string[] {
-  const { steps, broken } = replay(game, { at: 'start' }, moves)
+const told = (...moves: WalkMove[]) => toldIn(game, moves)
+
+function toldIn(of: Game, moves: readonly WalkMove[]): string[] {
+  const { steps, broken } = replay(of, { at: 'start' }, moves)
   assert.isNull(broken)
-  return toldOf(game, steps.at(-1)!, (c, level) => statsAt(records, c, level))
+  return toldOf(of, steps.at(-1)!, (c, level) => statsAt(records, c, level))
 }
 const take = (id: string, units = 1): WalkMove => ({ take: id, units })
 
@@ -59,6 +62,13 @@ describe('what a move did', () => {
 
   it('tells several levels as one climb, with the look that is another at its end', () => {
     assert.deepEqual(told(take('round', 2)), ['+200 Renown', 'Courier level 1 → 3, now Carrier coat; Stamina 40 → 52 (+12)'])
+  })
+
+  it('tells how many levels wait where a gain brings one, as far as they still wait at its end', () => {
+    const one = compile({ ...records, curve: new Map([...records.curve].map(([key, curve]) => [key, { ...curve, levelsPerGain: 'one' as const, remainder: 'carry' as const }])) }).game
+    const courier = (lines: string[]) => lines.filter((line) => line.includes('Courier'))
+    assert.deepEqual(courier(toldIn(one, [take('long_round')])), ['Courier level 1 → 2; Stamina 40 → 46 (+6)', 'the next gains bring Courier 1 level more'])
+    assert.deepEqual(courier(toldIn(one, [take('long_round'), take('round')])), ['Courier level 2 → 3, now Carrier coat; Stamina 46 → 52 (+6)', '130 XP of Courier lost at the limit'])
   })
 
   it('tells XP that was lost, and whether at a level-up or at the limit', () => {

@@ -133,8 +133,16 @@ export function gain(standing: Standing, at: number, c: number, curve: GameCurve
   const before = standing.xp[at]!
   const after = xpAfter(curve, level, limit, before, amount)
   standing.xp[at] = after
-  if (level < limit) climb(standing, at, c, curve, limit, play, entered)
-  else loses(play, c, curve, amount - (after - before), 'top')
+  if (level < limit) {
+    climb(standing, at, c, curve, limit, play, entered)
+    if (play.events && curve.levelsPerGain === 'one') tellBehind(standing, at, c, curve, limit, units, play.events)
+  } else loses(play, c, curve, amount - (after - before), 'top')
+}
+
+function tellBehind({ level, xp }: Standing, at: number, character: number, curve: GameCurve, limit: number, amount: number, events: GameEvent[]): void {
+  let [reached, left] = [level[at]!, xp[at]!]
+  for (; climbsOn(curve, reached, limit, left); reached++) if (curve.counts === 'step') left -= valueAt(curve, reached)
+  if (reached > level[at]!) events.push({ type: 'behind', character, amount, levels: reached - level[at]! })
 }
 
 function loses(play: Play, character: number, curve: GameCurve, amount: number, why: 'top' | 'cleared'): void {

@@ -4,6 +4,7 @@ import type { Records } from '../../plan/records.ts'
 import type { Game } from '../../rules/game.ts'
 import type { Reach } from '../reach/reach.ts'
 import type { Finding, LockoutResult, ReachResult, RouteResult } from '../result.ts'
+import type { Lag } from '../rhythm/behind.ts'
 import type { Rhythm } from '../rhythm/rhythm.ts'
 import type { RouteTrace } from '../route/trace.ts'
 
@@ -13,6 +14,8 @@ export interface Played {
   profile: string
   trace: RouteTrace
   rhythm: Rhythm
+  /** By character the gain after which its level was furthest behind its XP. */
+  behind: ReadonlyMap<number, Lag>
 }
 
 /** Everything that a finding may rest on. */

@@ -104,6 +104,13 @@ describe('findings', () => {
     })
   })
 
+  it('tell how far a level is behind its XP, also where later gains make up for it, and not of XP that is nearly there', () => {
+    const lags = (...sources: ReturnType<typeof source>[]) => check(recordsOf(plan(sources, [], withCurve({ levelsPerGain: 'one' }))), { lockouts: false, fixes: 0 }).result.findings!.filter(({ id }) => id === 'level-lag').map(({ says }) => says)
+    assert.match(lags(source('s', 250), source('t', 1))[0]!, /gets one level for each gain, and after 250 XP of s it is 1 level behind its XP \(.*\)\.$/)
+    assert.match(lags(source('s', 250), source('t', 900))[0]!, /after 900 XP of t it is [2-9] levels behind/)
+    assert.deepEqual(lags(source('s', 99.95)), [])
+  })
+
   it('take no number in a name for an amount', () => {
     const rows = (lockedText: string) => ({ places: [place('depot', [gate('g', 'level >= 3', { lockedText })], { name: 'Row 2' }), place('flats', [], { name: 'Row 22', goal: true })] })
     const of = (text: string) => check(recordsOf(plan([], [], rows(text))), { lockouts: false, fixes: 0 }).result.findings!.filter(({ id }) => id === 'text-mismatch').map(({ says }) => says)

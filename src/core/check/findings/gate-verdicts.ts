@@ -1,8 +1,8 @@
 import { labelOf } from '../../plan/label-of.ts'
 import type { Role } from '../../plan/source.ts'
 import { numberText, percentText } from '../../view/numbers.ts'
-import type { Game } from '../../rules/game.ts'
-import type { Verdict } from '../result.ts'
+import type { Game, GameGate } from '../../rules/game.ts'
+import type { GateResult, Verdict } from '../result.ts'
 import { along } from './along.ts'
 import { seenOf, type Seen } from './seen.ts'
 import { finding, type FindingRule } from './finding-rule.ts'
@@ -36,9 +36,15 @@ function sentence({ gates, places }: Game, g: number, all: readonly Seen[], wher
   const name = labelOf(gates[g]!)
   const who = [...new Set(all.map((s) => s.profile))].join(', ')
   if (gate.error) return `${name} is in error: ${gate.error}.`
-  const unmet = gate.comparisons.filter((c) => c.holds < 1 && c.has && c.need !== null).map((c) => `${c.text} where ${numberText(c.has!.median)} ${c.has!.median === 1 ? 'is' : 'are'} there`)
   const how = gate.verdict === 'depends' ? `opens in time for ${percentText(gate.p, false)} of players` : `is ${gate.verdict}`
   const due = gate.due ? `, due at ${labelOf(places.find(({ id }) => id === gate.due!.place)!)}` : ''
-  const asked = unmet.join(' and ') || gates[g]!.requires.text
-  return `${name} ${how}${where} (${who})${due}${asked ? `: it asks for ${asked}` : ''}.`
+  const asked = askedText(gate, gates[g]!)
+  return `${name} ${how}${where} (${who})${due}${asked ? `: ${asked}` : ''}.`
+}
+
+/** What a gate asks for that is not there, with what is; where no number says it, all that it asks for. */
+export function askedText({ comparisons }: GateResult, { requires }: GameGate): string {
+  const unmet = comparisons.filter((c) => c.holds < 1 && c.has && c.need !== null).map((c) => `${c.text} where ${numberText(c.has!.median)} ${c.has!.median === 1 ? 'is' : 'are'} there`)
+  const asked = unmet.join(' and ') || requires.text
+  return asked && `it asks for ${asked}`
 }

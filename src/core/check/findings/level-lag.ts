@@ -1,14 +1,16 @@
 import { labelOf } from '../../plan/label-of.ts'
+import { countText, numberText } from '../../view/numbers.ts'
 import type { Finding } from '../result.ts'
-import { positionOnLeaving } from '../route/trace.ts'
 import { along } from './along.ts'
 import { finding, type FindingRule } from './finding-rule.ts'
 
 /** level-lag: with one level for each gain, XP that is past what the next level takes. */
 export const levelLag: FindingRule = ({ game, played }) =>
   game.characters.flatMap((character, c): Finding[] => {
-    if (character.curve?.levelsPerGain !== 'one') return []
-    const isLate = ({ position, limit }: { position: number; limit: number }) => position % 1 > 0.9985 && position < limit
-    const late = played.find(({ trace }) => trace.places.some((_, stop) => isLate(positionOnLeaving(trace, stop, c))))
-    return late ? [finding('level-lag', 'risk', 'character', character.id, `${labelOf(character)} gets one level for each gain, and a gain worth several leaves the level behind the XP${along(game, [late.route])} (${late.profile}).`, late)] : []
+    const found = played.find(({ behind }) => behind.has(c))
+    if (!found) return []
+    const { amount, levels, cause } = found.behind.get(c)!
+    const giver = cause.type === 'enter' ? null : cause.type === 'source' ? game.sources[cause.index]! : game.gates[cause.index]!
+    const gain = `${numberText(amount)} XP${giver ? ` of ${labelOf(giver)}` : ''}`
+    return [finding('level-lag', 'risk', 'character', character.id, `${labelOf(character)} gets one level for each gain, and after ${gain} it is ${countText(levels, 'level')} behind its XP${along(game, [found.route])} (${found.profile}).`, found)]
   })

@@ -1,6 +1,7 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
 import type { Touched } from '../../rules/recompile.ts'
 import type { ProfileResult } from '../result.ts'
+import { Behind } from '../rhythm/behind.ts'
 import { Clock } from '../rhythm/rhythm.ts'
 import { feedingOf } from './feeders.ts'
 import { targetsOf, touches, type Portion } from './portion.ts'
@@ -14,6 +15,7 @@ export interface KeptCheck {
   trace: RouteTrace
   /** Null where no rhythm was asked for. */
   clock: Clock | null
+  behind: Behind | null
   check: RouteCheck
 }
 
@@ -36,13 +38,13 @@ export function* keptCheckInSteps(game: Game, route: GameRoute, profile: GamePro
   // What was drawn is known by the portions that it was drawn for.
   const isKept = feeding === 'same' || (feeding === 'more' && !before!.kept.check.isDrawn)
   const check = new RouteCheck(game, route, profile, options, isKept ? keptWithin(game, profile, options, before!) : null)
-  const clock = options.rhythm ? new Clock(game, route) : null
+  const [clock, behind] = options.rhythm ? [new Clock(game, route), new Behind()] : [null, null]
   let tracer!: Tracer
   const result = yield* check.steps((stop) => {
     tracer = new Tracer(game, route, stop > 0 ? { trace: before!.kept.trace, stop } : null)
-    return clock ? [tracer, clock] : [tracer]
+    return clock ? [tracer, clock, behind] : [tracer]
   })
-  return { result, trace: tracer.trace, clock, check }
+  return { result, trace: tracer.trace, clock, behind, check }
 }
 
 /** Whether some of a check was drawn with another number of walks: that is drawn anew. */
