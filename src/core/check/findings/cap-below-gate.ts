@@ -1,20 +1,13 @@
 import { labelOf } from '../../plan/label-of.ts'
 import type { Game } from '../../rules/game.ts'
 import type { Finding } from '../result.ts'
-import { bareSide, constantOf } from '../route/comparison.ts'
 import { positionOnLeaving } from '../route/trace.ts'
+import { askedNumbers } from './asked-numbers.ts'
 import { finding, type FindingRule } from './finding-rule.ts'
 
 /** The level that a gate asks for of a character, where it asks for one with a number. */
 function levelAsked(game: Game, g: number): { c: number; level: number; text: string }[] {
-  return game.gates[g]!.requires.comparisons.flatMap((comparison) => {
-    const { constant, op } = comparison
-    if (constant === null) return []
-    const isAtLeast = constant === 'left' ? op === '<=' || op === '<' : op === '>=' || op === '>'
-    const number = constantOf(comparison) + (op === '>' || op === '<' ? 1 : 0)
-    const read = bareSide(game, comparison)
-    return isAtLeast && read && 'character' in read ? [{ c: read.character, level: number, text: comparison.text }] : []
-  })
+  return askedNumbers(game, game.gates[g]!).flatMap(({ of, op, number, text }) => ('character' in of && op.startsWith('>') ? [{ c: of.character, level: op === '>' ? number + 1 : number, text }] : []))
 }
 
 /** cap-below-gate: a level above every cap that can be in force when the gate is due. */

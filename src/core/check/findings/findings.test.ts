@@ -111,6 +111,25 @@ describe('findings', () => {
     assert.deepEqual(lags(source('s', 99.95)), [])
   })
 
+  it('know what more than the highest level is', () => {
+    const found = (requires: string, more: Part = {}) => check(recordsOf(plan([source('s', 900), gate('g', requires)], [], more)), { lockouts: false, fixes: 0 }).result.findings!.filter(({ id }) => id === 'off-by-one').map(({ says }) => says)
+    assert.deepEqual(found('level > 5'), ['g asks for level > 5, and 5 is the highest level of Courier that there can be.'])
+    assert.deepEqual(found('3 < level', withCourier({ cap: 3 })), ['g asks for 3 < level, and 3 is the highest level of Courier that there can be.'])
+    assert.deepEqual(found('level > 4'), [])
+    assert.deepEqual(found('level >= 5'), [])
+  })
+
+  it('know what gates and rewards give that is not kept, or lost on the way', () => {
+    const song = (more: Part) => ({ tallies: [{ id: 'renown', name: 'Renown', kind: 'experience' }, stamps, day, { id: 'song', name: 'Song', kind: 'score', ...more }] })
+    const giving = { yields: [{ tally: 'song', min: 3, max: 3 }] }
+    const found = (here: unknown[], there: unknown[], more: Part) => check(recordsOf(plan(here, there, more)), { lockouts: false, fixes: 0 }).result.findings!.filter(({ id }) => id === 'reset-surprise').map(({ item }) => item.id)
+    const asking = gate('asks', 'song >= 3')
+    assert.deepEqual(found([gate('sings', '', giving)], [asking], song({ saved: false })), ['asks'])
+    assert.deepEqual(found([gate('sings', '', giving)], [asking], song({ resets: 'place' })), ['asks'])
+    assert.deepEqual(found([], [gate('sings', '', giving), asking], song({ resets: 'place' })), [])
+    assert.deepEqual(found([source('s', 100)], [asking], { ...song({ resets: 'place' }), ...withCourier({ rewards: [{ level: 2, ...giving }] }) }), [])
+  })
+
   it('take no number in a name for an amount', () => {
     const rows = (lockedText: string) => ({ places: [place('depot', [gate('g', 'level >= 3', { lockedText })], { name: 'Row 2' }), place('flats', [], { name: 'Row 22', goal: true })] })
     const of = (text: string) => check(recordsOf(plan([], [], rows(text))), { lockouts: false, fixes: 0 }).result.findings!.filter(({ id }) => id === 'text-mismatch').map(({ says }) => says)
