@@ -111,6 +111,13 @@ describe('findings', () => {
     assert.deepEqual(lags(source('s', 99.95)), [])
   })
 
+  it('name every level without a form', () => {
+    const forms = (...spans: [number, number][]) => withCourier({ forms: spans.map(([from, to], i) => ({ id: `f${i}`, name: `F${i}`, from, to })) })
+    const says = (more: Part) => check(recordsOf(plan([], [], more)), { lockouts: false, fixes: 0 }).result.findings!.filter(({ id }) => id === 'form-gap').map((found) => found.says)
+    assert.deepEqual(says(forms([2, 2], [5, 5])), ['Courier has no form at level 1, 3 to 4.'])
+    assert.deepEqual(says(forms([1, 7])), ['F0 of Courier goes to level 7, beyond the top, 5.'])
+  })
+
   it('know what more than the highest level is', () => {
     const found = (requires: string, more: Part = {}) => check(recordsOf(plan([source('s', 900), gate('g', requires)], [], more)), { lockouts: false, fixes: 0 }).result.findings!.filter(({ id }) => id === 'off-by-one').map(({ says }) => says)
     assert.deepEqual(found('level > 5'), ['g asks for level > 5, and 5 is the highest level of Courier that there can be.'])
@@ -136,6 +143,7 @@ describe('findings', () => {
     assert.deepEqual(of('Rank 3 at Row 22, or at Row 2.'), [])
     assert.match(of('Rank 3 at Row 22, or 22 of anything.')[0]!, /says 22, and the gate asks for level >= 3/)
     assert.match(of('Rank 4.5 at Row 2.')[0]!, /says 4.5/)
+    assert.match(of('It takes 1,200 of them.')[0]!, /says 1200/)
   })
 
   it('know of what is read after each edit, though what was read of other kinds is remembered', () => {

@@ -3,6 +3,7 @@ import { labelOf } from '../../plan/label-of.ts'
 import { remembered } from '../../plan/remembered.ts'
 import type { Game } from '../../rules/game.ts'
 import { fromUnits } from '../../rules/compile.ts'
+import { plainNumbers } from '../../view/numbers.ts'
 import type { Finding } from '../result.ts'
 import { finding, type FindingRule } from './finding-rule.ts'
 
@@ -15,7 +16,7 @@ export const textMismatch: FindingRule = ({ game }) => {
     const words = [...gate.lockedText.matchAll(/\{([^{}]*)\}/g)].map((match) => match[1]!)
     const wrong = words.find((word) => !known.has(word))
     if (wrong !== undefined) return [finding('text-mismatch', 'fault', 'gate', gate.id, `The text of ${labelOf(gate)} has {${wrong}}, which means nothing; {need}, {have} and {short} do.`)]
-    const plain = gate.lockedText.replace(/\{[^{}]*\}/g, '')
+    const plain = plainNumbers(gate.lockedText.replace(/\{[^{}]*\}/g, ''))
     if (!/\d/.test(plain)) return []
     const asked = new Set([
       ...(gate.requires.node ? allNodes(gate.requires.node).flatMap((node) => (node.type === 'number' ? [Number(node.text)] : [])) : []),
