@@ -144,6 +144,35 @@ describe('a designer in the sheet', () => {
     await page.eventually(async () => (await page.rowCount()) === 2, 'them to be gone')
   })
 
+  it('brings a chapter from a spreadsheet, with its places and what else is counted there, as one step', async () => {
+    await begin('From nothing but a table')
+    const rows = [['area', 'encounter', 'qty', 'XP', 'ice marks', 'requires', 'type']]
+    for (const [i, area] of ['Harbour Depot', 'River bend', 'Salt cave'].entries()) {
+      rows.push([area, `Letters ${i}`, '3', '35', '1', '', 'quest'], [area, `Drifts ${i}`, '8', '12', '', '', 'pickup'], [area, `Gate ${i}`, '', '', '', `level >= ${i + 2}`, 'door'])
+    }
+    await (await page.find('sheet')).click()
+    await page.paste(rows.map((cells) => cells.join('\t')).join('\n'))
+    await page.shows('paste summary', /3 rows understood, 6 lines not/)
+    await page.click('paste places')
+    await page.click('paste tallies')
+    await page.shows('paste', /3 × 35 renown, 1 ice_marks/)
+    await page.shows('paste take', /Add 9 rows, 2 places and 1 tally/)
+    await page.click('paste take')
+    await page.noDialog()
+    await page.rowShows('Letters 2', /3 × 35 renown, 1 ice_marks/)
+    await page.shows('counts', /3 clear/)
+    assert.match((await undoTitle())!, /paste 9 rows, 2 places and 1 tally/)
+    // The doors bar the ways that were made: the map shows the places one after the other.
+    await page.saved()
+    await page.press(Key.ESCAPE)
+    await (await page.find('sheet')).click()
+    await page.press('2')
+    await page.shows('held', /Wave 0[\s\S]*Next:\s+Gate 0/)
+    await page.click('undo')
+    await page.press('1')
+    await page.eventually(async () => (await page.rowCount()) === 1, 'only the first place to be left')
+  })
+
   it('moves several rows together, by keys and by dragging, each time as one step', async () => {
     await page.openPlan(server.url, 'Lamplight Post')
     await page.shows('counts', /clear/)

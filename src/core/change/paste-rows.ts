@@ -4,17 +4,18 @@ import { countText } from '../view/numbers.ts'
 import { addPlaceAfter } from './add-place.ts'
 import { barWay } from './behind-gate.ts'
 import { changeOf, type Change, type Diff } from './diff.ts'
-import type { Spot } from './edits.ts'
+import { addRecord, type Spot } from './edits.ts'
 import { roomAfter } from './room.ts'
 import { slugFrom } from './slug.ts'
 import { Steps } from './steps.ts'
 
 /**
- * Adds what was pasted as one step: places as the next stops of the route, each behind the gate that is meant for it; rows that name no
+ * Adds what was pasted as one step: tallies; places as the next stops of the route, each behind the gate that is meant for it; rows that name no
  * place after the spot, the others at the end of theirs.
  */
-export function pasteRows(records: Records, { rows, places }: Pasted, spot: Spot, routeKey: string | null, newKey: () => string): { diff: Diff; keys: string[] } {
+export function pasteRows(records: Records, { rows, places, tallies }: Pasted, spot: Spot, routeKey: string | null, newKey: () => string): { diff: Diff; keys: string[] } {
   const steps = new Steps(records)
+  for (const tally of tallies) steps.add(addRecord(steps.records, 'tally', newKey(), tally))
   const added: { place: string; passage: string }[] = []
   for (const place of places) {
     const keys = { place: newKey(), passage: newKey() }
@@ -27,12 +28,13 @@ export function pasteRows(records: Records, { rows, places }: Pasted, spot: Spot
     const barred = barWay(steps.records, passage)
     if (barred) steps.add(barred.diff)
   }
-  return { diff: steps.as(`paste ${pastedText(keys.length, places.length)}`), keys: [...keys, ...added.map(({ place }) => place)] }
+  return { diff: steps.as(`paste ${pastedText({ row: keys.length, place: places.length, tally: tallies.length })}`), keys: [...keys, ...added.map(({ place }) => place)] }
 }
 
 /** What is added, in words; empty: nothing. */
-export function pastedText(rows: number, places: number): string {
-  return [...(rows ? [countText(rows, 'row')] : []), ...(places ? [countText(places, 'place')] : [])].join(' and ')
+export function pastedText({ row, place, tally }: Record<'row' | 'place' | 'tally', number>): string {
+  const parts = [countText(row, 'row'), countText(place, 'place'), countText(tally, 'tally', 'tallies')].filter((_, i) => [row, place, tally][i]! > 0)
+  return [parts.slice(0, -1).join(', '), parts.at(-1) ?? ''].filter(Boolean).join(' and ')
 }
 
 function rowsAdded(records: Records, rows: readonly PastedRow[], spot: Spot, newKey: () => string): { diff: Diff; keys: string[] } {

@@ -30,7 +30,7 @@ describe('room for a row', () => {
     assert.equal(ids(apply(tied, moveItem(tied, item('d'), up))), 'a b d c')
     assert.equal(ids(apply(tied, moveItem(tied, item('b'), neighbourSpot(tied, item('b'), 1, [depot])!))), 'a c b d')
     const row = { line: 1, text: '', ok: true as const, kind: 'gate' as const, place: null, says: '', record: { ...(freshRecord(tied, 'gate', 'x') as object), name: 'X' } as never }
-    assert.equal(ids(apply(tied, pasteRows(tied, { rows: [row, { ...row, record: { ...(row.record as object), name: 'Y' } as never }], places: [] }, { place: depot, after: 'b' }, null, newKeys()).diff)), 'a b x y c d')
+    assert.equal(ids(apply(tied, pasteRows(tied, { rows: [row, { ...row, record: { ...(row.record as object), name: 'Y' } as never }], places: [], tallies: [] }, { place: depot, after: 'b' }, null, newKeys()).diff)), 'a b x y c d')
     assert.equal(ids(apply(tied, doubleItems(tied, [item('b')], newKeys()).diff)), 'a b b_2 c d')
   })
 

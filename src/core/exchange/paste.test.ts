@@ -4,12 +4,13 @@ import { apply } from '../change/diff.ts'
 import { pasteRows } from '../change/paste-rows.ts'
 import { byId, contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../plan/records.ts'
 import { wholeFrom } from '../plan/source.ts'
+import { compile } from '../rules/compile.ts'
 import { PlanIndex } from '../rules/plan-index.ts'
 import { anySample, smallPlan } from '../testing/plans.ts'
 import { runs } from '../testing/runs.ts'
 import { copyRows } from './copy-rows.ts'
 import type { EntryContext } from './entry-line.ts'
-import { pasteSummary, placesToCome, readRows, readTable } from './paste.ts'
+import { pasteSummary, placesToCome, readRows, readTable, talliesToCome, withTallies } from './paste.ts'
 
 const records = smallPlan({
   curves: [{ id: 'rank', name: 'Rank', firstLevel: 1, maxLevel: 5, counts: 'step', rule: { kind: 'growth', base: 10, factor: 1, add: 5 } }],
@@ -123,6 +124,28 @@ describe('a pasted table', () => {
     assert.deepEqual(places, [['Depot', 'area', 0, false, 'Kites'], ['Moon', 'area', 0, false, 'Round', 'Hatch', 'Oil'], ['Rock', 'area', 0, false, 'Letters']])
     assert.deepEqual(inOrder(after, 'route')[0]!.stops, ['depot', 'moon', 'rock'])
     assert.deepEqual(inOrder(after, 'passage').map(({ from, to }) => [from, to]), [['depot', 'moon'], ['moon', 'rock']])
+  })
+
+  it('adds tallies for columns of amounts that no heading explains, where it is let', () => {
+    const text = table(['name', 'XP', 'Ice marks', 'level', 'notes', 'asks', 'costs'], ['Kites', '12', '2-4', '1', '7', '', ''], ['Letters', '5', '1,200', '2', '8', '', ''], ['Hatch', '', '', '', '', 'ice_marks >= 3', '5 ice marks'])
+    const plain = readTable(text, context)
+    assert.deepEqual(plain.roles, ['name', 'tally renown', 'ignore', 'ignore', 'ignore', 'asks', 'costs'])
+    assert.deepEqual(talliesToCome(plain), [{ column: 2, name: 'Ice marks' }, { column: 3, name: 'level' }])
+    assert.lengthOf(faults(text), 1)
+    const whole = withTallies(plain, context)
+    assert.deepEqual(whole.tallies.map(({ id, name, kind }) => [id, name, kind]), [['ice_marks', 'Ice marks', 'collectible'], ['level_2', 'level', 'collectible']])
+    const spot = { place: inOrder(records, 'place')[0]!.key, after: null }
+    const { diff } = pasteRows(records, readRows(whole, context), spot, route, newKeys())
+    assert.equal(diff.name, 'paste 3 rows and 2 tallies')
+    const after = apply(records, diff)
+    assert.deepEqual(byId(after, 'source', 'letters')!.yields!.map(({ tally, max }) => [tally, max]), [['renown', 5], ['ice_marks', 1200], ['level_2', 2]])
+    assert.deepInclude(byId(after, 'gate', 'hatch'), { requires: 'ice_marks >= 3', costs: [{ tally: 'ice_marks', amount: 5 }] })
+    assert.deepEqual(compile(after).issues, [])
+  })
+
+  it('has headings where one is that of names, and none where a cell happens to be a known word', () => {
+    assert.deepEqual(readTable(table(['name', 'Gold', 'Gems'], ['Kites', '2', '3']), context).headings, ['name', 'Gold', 'Gems'])
+    assert.isNull(readTable(table(['Kites', 'event'], ['Letters', 'quest']), context).headings)
   })
 
   it('takes lines as they are typed, places among them: what follows comes there', () => {

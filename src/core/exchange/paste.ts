@@ -1,14 +1,17 @@
 import { tsvFormatRows, tsvParseRows } from 'd3-dsv'
 import { freeSlug, slugFrom } from '../change/slug.ts'
+import type { Vocabulary } from '../language/names.ts'
+import { reservedWords } from '../language/words.ts'
 import { gateKinds } from '../plan/gate.ts'
 import type { RecordOf } from '../plan/kinds.ts'
 import type { Place } from '../plan/place.ts'
 import { recordFault } from '../plan/record-fault.ts'
 import { sourceKinds } from '../plan/source.ts'
+import type { Tally } from '../plan/tally.ts'
 import type { Cost, Yield } from '../plan/yield.ts'
-import { countText, typedNumber } from '../view/numbers.ts'
+import { countText, plainNumbers, typedNumber } from '../view/numbers.ts'
 import { readEntry, type EntryContext, type EntryReading } from './entry-line.ts'
-import { countNeed, isAmountAt, isCount, readAmounts, tallyAt, wordsOf } from './gives.ts'
+import { countNeed, isAmount, isAmountAt, isCount, readAmounts, tallyAt, wordsOf } from './gives.ts'
 import { conditionText, givesText, readAsks, readSource as readSourceCell } from './row-text.ts'
 import { guessRoles, roleOfHeading, type ColumnRole } from './table-columns.ts'
 
@@ -20,6 +23,8 @@ export interface PastedTable {
   /** Number of the first row's line in what was pasted, from 1. */
   firstLine: number
   roles: ColumnRole[]
+  /** Tallies that are added for columns that hold amounts of them. */
+  tallies: Tally[]
 }
 
 /** One pasted line: what it would add and where, or why it was not understood. */
@@ -31,10 +36,11 @@ export type PastedRow = { line: number; text: string } & (
   | { ok: false; says: string }
 )
 
-/** What a table becomes: its lines, and the places that are added for them, one after the other. */
+/** What a table becomes: its lines, and what is added for them: tallies, and places one after the other. */
 export interface Pasted {
   rows: PastedRow[]
   places: Place[]
+  tallies: readonly Tally[]
 }
 
 /** Cuts pasted text into cells and finds out what each column holds. */
@@ -46,7 +52,7 @@ export function readTable(text: string, context: EntryContext): PastedTable {
   const body = headings ? rows.slice(1) : rows
   const isPlace = (cell: string) => placeOf(cell, context) !== undefined
   const roles = headings ? rolesByHeadings(headings, body, context) : guessRoles(body, { tallies: context.tallies, isPlace })
-  return { headings, rows: body, firstLine: (headings ? lines[1]?.line : lines[0]?.line) ?? 1, roles }
+  return { headings, rows: body, firstLine: (headings ? lines[1]?.line : lines[0]?.line) ?? 1, roles, tallies: [] }
 }
 
 /** What headings say. Where none of them is that of names, those stand in the first column of words whose heading says nothing. */
@@ -58,10 +64,11 @@ function rolesByHeadings(headings: readonly string[], rows: readonly (readonly s
   return roles.map((role, c) => (c === names ? 'name' : (role ?? 'ignore')))
 }
 
-/** Headings are known words, at least one of them `name` or as many as half of the cells. */
+/** Headings are known words, one of them that of names, or as many as half of the cells; and no numbers. */
 function isHeading(cells: readonly string[], { tallies }: EntryContext): boolean {
-  const known = cells.filter((cell) => roleOfHeading(cell, tallies) !== null)
-  return cells.length > 1 && known.length > 0 && known.length * 2 >= cells.filter(Boolean).length && !cells.some((cell) => /^\d+(\.\d+)?$/.test(cell))
+  const known = cells.map((cell) => roleOfHeading(cell, tallies)).filter((role) => role !== null)
+  const isEnough = known.includes('name') || (known.length > 0 && known.length * 2 >= cells.filter(Boolean).length)
+  return cells.length > 1 && isEnough && !cells.some((cell) => /^\d+(\.\d+)?$/.test(cell))
 }
 
 function placeOf(text: string, { places }: EntryContext): { id: string; name: string } | undefined {
@@ -77,10 +84,37 @@ export function placesToCome({ rows, roles }: PastedTable, context: EntryContext
   return [...names.values()].filter((name) => slugFrom(name) !== '' && placeOf(name, context) === undefined)
 }
 
+/** Columns of amounts whose heading says nothing: it may be the name of a tally that is not there yet. */
+export function talliesToCome({ headings, rows, roles }: PastedTable): { column: number; name: string }[] {
+  return (headings ?? []).flatMap((name, column) => {
+    const cells = rows.map((row) => plainNumbers(row[column] ?? '')).filter(Boolean)
+    const isMeant = roles[column] === 'ignore' && roleOfHeading(name, []) === null && slugFrom(name) !== ''
+    return isMeant && cells.length > 0 && cells.every(isAmount) ? [{ column, name }] : []
+  })
+}
+
+/** The same table with those columns read as amounts of tallies that are added. */
+export function withTallies(table: PastedTable, { tallies: known }: EntryContext): PastedTable {
+  const [roles, tallies] = [[...table.roles], [...table.tallies]]
+  for (const { column, name } of talliesToCome(table)) {
+    const id = freeSlug(name, [...known, ...tallies].map((tally) => tally.id).concat(...reservedWords))
+    tallies.push({ id, name, kind: 'collectible', start: 0, min: 0, max: null, resets: 'never', saved: true })
+    roles[column] = `tally ${id}`
+  }
+  return { ...table, roles, tallies }
+}
+
+/** The names that a text may use once tallies have been added. */
+function vocabularyWith(vocabulary: Vocabulary, tallies: readonly Tally[]): Vocabulary {
+  const ids = new Set(tallies.map(({ id }) => id))
+  return { ...vocabulary, has: (kind, id) => (kind === 'tally' && ids.has(id)) || vocabulary.has(kind, id), ids: (kind) => [...vocabulary.ids(kind), ...(kind === 'tally' ? ids : [])] }
+}
+
 /** Reads every row of a table by what its columns hold. `addsPlaces`: those that its column of places names are added where there are none. */
 export function readRows(table: PastedTable, given: EntryContext, addsPlaces = false): Pasted {
   const places: Place[] = []
-  const context = { ...given, places: [...given.places] }
+  const { tallies } = table
+  const context = { ...given, places: [...given.places], tallies: [...given.tallies, ...tallies], vocabulary: vocabularyWith(given.vocabulary, tallies) }
   const add = (place: Omit<Place, 'id'>) => {
     const added = { ...place, id: freeSlug(place.name, context.places.map(({ id }) => id)) }
     places.push(added)
@@ -99,7 +133,7 @@ export function readRows(table: PastedTable, given: EntryContext, addsPlaces = f
     here = there?.id ?? add(read.record)
     return { ...at, ok: true, kind: 'place', place: here, says: there ? `${there.name}: what follows comes there` : read.says }
   })
-  return { rows, places }
+  return { rows, places, tallies }
 }
 
 /** What was read, if a plan can hold it. */

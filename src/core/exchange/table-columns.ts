@@ -10,7 +10,7 @@ const plainRoles = ['name', 'place', 'kind', 'role', 'count', 'amount', 'of tall
 
 /** How a role is called, and the headings by which it is known. */
 export const columnRoles: Record<(typeof plainRoles)[number], { word: string; headings: readonly string[] }> = {
-  name: { word: 'name', headings: ['name', 'item', 'title', 'what', 'source', 'gate', 'encounter', 'event', 'row'] },
+  name: { word: 'name', headings: ['name', 'item', 'title', 'what', 'source', 'gate', 'encounter'] },
   place: { word: 'place', headings: ['place', 'where', 'area', 'location', 'at', 'zone', 'region', 'room', 'map'] },
   kind: { word: 'kind', headings: ['kind', 'type'] },
   role: { word: 'main or side', headings: ['role', 'main or side', 'main/side', 'optional'] },
@@ -27,7 +27,7 @@ export const columnRoles: Record<(typeof plainRoles)[number], { word: string; he
 }
 
 export function roleWord(role: ColumnRole): string {
-  return role.startsWith('tally ') ? `amount of ${role.slice(6)}` : columnRoles[role as (typeof plainRoles)[number]].word
+  return role.startsWith('tally ') ? `gives ${role.slice(6)}` : columnRoles[role as (typeof plainRoles)[number]].word
 }
 
 /** Every role that a column can be given. */

@@ -4,7 +4,7 @@ import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { pastedText, pasteRows } from '../../../core/change/paste-rows.ts'
 import type { Spot } from '../../../core/change/edits.ts'
 import type { EntryContext } from '../../../core/exchange/entry-line.ts'
-import { pasteSummary, placesToCome, readRows, readTable, type PastedTable } from '../../../core/exchange/paste.ts'
+import { pasteSummary, placesToCome, readRows, readTable, talliesToCome, withTallies, type PastedTable } from '../../../core/exchange/paste.ts'
 import { allRoles, roleWord, type ColumnRole } from '../../../core/exchange/table-columns.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import { countText } from '../../../core/view/numbers.ts'
@@ -23,25 +23,34 @@ const check = useCheckStore()
 const isOpen = ref(false)
 const text = ref('')
 const table = shallowRef<PastedTable | null>(null)
+/** Headings of columns that are amounts of tallies that are not there yet, it seems. */
+const newTallies = ref<string[]>([])
 const onlyBad = ref(false)
 const addsPlaces = ref(false)
+const addsTallies = ref(false)
 const field = ref<HTMLTextAreaElement>()
 const first = ref<HTMLElement>()
 /** Rows drawn at once: a table of thousands is read whole, and shown in part. */
 const mostShown = 300
 
 function readText(): void {
-  table.value = text.value.trim() ? readTable(text.value, props.context) : null
+  const found = text.value.trim() ? readTable(text.value, props.context) : null
+  newTallies.value = found ? talliesToCome(found).map(({ name }) => name) : []
+  table.value = found
 }
 watch(text, readText)
+watch(addsTallies, (adds) => {
+  if (adds && table.value) table.value = withTallies(table.value, props.context)
+  else readText()
+})
 
-const toCome = computed(() => (table.value ? placesToCome(table.value, props.context) : []))
-const read = computed(() => (table.value ? readRows(table.value, props.context, addsPlaces.value) : { rows: [], places: [] }))
+const newPlaces = computed(() => (table.value ? placesToCome(table.value, props.context) : []))
+const read = computed(() => (table.value ? readRows(table.value, props.context, addsPlaces.value) : { rows: [], places: [], tallies: [] }))
 const rows = computed(() => read.value.rows)
 const bad = computed(() => rows.value.filter((row) => !row.ok))
-const added = computed(() => pastedText(rows.value.filter((row) => row.ok && row.kind !== 'place').length, read.value.places.length))
+const added = computed(() => pastedText({ row: rows.value.filter((row) => row.ok && row.kind !== 'place').length, place: read.value.places.length, tally: read.value.tallies.length }))
 const shown = computed(() => (onlyBad.value ? bad.value : rows.value).slice(0, mostShown))
-const roles = computed(() => allRoles(props.context.tallies))
+const roles = computed(() => allRoles([...props.context.tallies, ...(table.value?.tallies ?? [])]))
 const placeName = computed(() => props.records.place.get(props.spot?.place ?? '')?.name)
 const pasted = computed(() => (props.spot && added.value ? pasteRows(props.records, read.value, props.spot, check.routeKey, newKey) : null))
 
@@ -69,6 +78,7 @@ function take(): void {
 function open(from: string): void {
   onlyBad.value = false
   addsPlaces.value = false
+  addsTallies.value = false
   text.value = from
   readText()
   isOpen.value = true
@@ -92,7 +102,8 @@ defineExpose({ open })
         <p class="sum"><b data-test="paste summary">{{ pasteSummary(rows) }}</b><template v-if="placeName">, at {{ placeName }} where no place is named</template>.
           <label v-if="bad.length"><input v-model="onlyBad" type="checkbox" /> show only those that were not</label>
           <button class="quiet" @click="text = ''">Paste something else</button></p>
-        <p v-if="toCome.length" class="sum"><label><input v-model="addsPlaces" type="checkbox" data-test="paste places" /> add {{ countText(toCome.length, 'place') }} {{ toCome.length === 1 ? 'that is' : 'that are' }} not there yet, as the next stops: {{ toCome.join(', ') }}</label></p>
+        <p v-if="newPlaces.length" class="sum"><label><input v-model="addsPlaces" type="checkbox" data-test="paste places" /> add {{ countText(newPlaces.length, 'place') }} {{ newPlaces.length === 1 ? 'that is' : 'that are' }} not there yet, as the next stops: {{ newPlaces.join(', ') }}</label></p>
+        <p v-if="newTallies.length" class="sum"><label><input v-model="addsTallies" type="checkbox" data-test="paste tallies" /> add {{ countText(newTallies.length, 'tally', 'tallies') }} {{ newTallies.length === 1 ? 'that is' : 'that are' }} not there yet: {{ newTallies.join(', ') }}</label></p>
         <div ref="first" class="table">
           <table>
             <thead>
