@@ -9,6 +9,7 @@ import type { Game, GameProfile, GameRoute } from '../rules/game.ts'
 import { indexOf } from '../rules/ids.ts'
 import { cloneState, newState, type State } from '../rules/state.ts'
 import { numberText } from '../view/numbers.ts'
+import { fillText } from './fill-text.ts'
 
 /** What a player, or who walks the plan by hand, can do. Ids name things, so that a walk outlives changes of the plan. */
 export type WalkMove =
@@ -133,8 +134,5 @@ export function missingWords(game: Game, state: State, g: number): string {
 export function lockedText(game: Game, state: State, g: number): string {
   const gate = game.gates[g]!
   if (gate.error) return gate.error.message
-  const [first] = missingFor(game, state, g)
-  const fills = first && { need: first.need, have: first.have, short: Math.abs(first.need - first.have) }
-  const text = gate.lockedText.replace(/\{(need|have|short)\}/g, (_, word: 'need' | 'have' | 'short') => (fills ? numberText(fills[word]) : '–'))
-  return text || `${labelOf(gate)} does not open: ${gate.requires.text || 'its cost cannot be paid'}`
+  return fillText(gate.lockedText, missingFor(game, state, g)[0]) || `${labelOf(gate)} does not open: ${gate.requires.text || 'its cost cannot be paid'}`
 }

@@ -18,7 +18,7 @@ import { verdictShort } from './verdict-text.ts'
 import { findRows } from './find-rows.ts'
 import { placeSums, placeSumText } from './place-sums.ts'
 import { witnessParts } from './witness.ts'
-import { conditionText, debtText, namesOf, shortText, sumsOf, verdictSentence, xpShort } from './why.ts'
+import { conditionText, debtText, namesOf, playerReads, shortText, sumsOf, verdictSentence, xpShort } from './why.ts'
 
 const source = (id: string, renown: number, more = {}) => ({ source: { id, name: id, kind: 'event', yields: [{ tally: 'renown', min: renown, max: renown }], ...more } })
 const records = recordsOf({
@@ -229,6 +229,16 @@ describe('words', () => {
     const text = (part: string, holds = false) => conditionText({ text: part, holds }, gateOf, (stop) => `stop ${stop}`)
     assert.deepEqual(['brass_key', 'open(hatch)', 'open(oil)', 'open(badge)', 'visited(hut)', 'not brass_key', '1 +'].map((part) => text(part)), ['none', 'never opens', 'opens at stop 1', 'not on this route', 'not so', 'not so', 'not so'])
     assert.equal(text('open(hatch)', true), 'yes')
+  })
+
+  it('tell what the player reads, with numbers where the gate stays closed for want of them', () => {
+    const closed = { ...gate('hatch'), verdict: 'sealed' as const }
+    const [first] = closed.comparisons
+    const reads = (lockedText: string, result = closed) => playerReads({ lockedText }, result)
+    const unmet = { ...closed, comparisons: [{ ...first!, holds: 1 }, { ...first!, holds: 0, need: 1200, has: { min: 1, q05: 2, median: 3.5, q95: 4, max: 5 } }] }
+    assert.equal(reads('Rank {need}; you have {have}, {short} too few.', unmet), 'Rank 1,200; you have 3.5, 1,196.5 too few.')
+    assert.equal(reads('Rank {need}.', { ...unmet, comparisons: [] }), 'Rank {need}.')
+    assert.equal(reads('Rank {need}.', { ...unmet, verdict: 'depends' as never }), 'Rank {need}.')
   })
 
   it('tell by how much XP, and how many levels, a gate is out of reach', () => {

@@ -1,9 +1,10 @@
 import type { ComparisonResult, DebtEntry, GateResult } from '../check/result.ts'
 import { positionAt } from '../change/fit-curve.ts'
 import type { Condition, ExplainedEntry, ReadExplanation } from '../check/route/explain.ts'
+import { fillText } from '../play/fill-text.ts'
 import { parseOrNull } from '../language/requirement.ts'
 import { labelOf } from '../plan/label-of.ts'
-import { inOrder, keysOf, type Records } from '../plan/records.ts'
+import { inOrder, keysOf, type Records, type Row } from '../plan/records.ts'
 import { remembered } from '../plan/remembered.ts'
 import { levelTicks } from './level-axis.ts'
 import { pegsOf } from './pegs.ts'
@@ -49,6 +50,12 @@ export function verdictSentence(gate: GateResult, due: string, names: Names): st
     sealed: 'No number of further units opens it there.',
   }
   return `${moment} ${tells[gate.verdict]}`
+}
+
+/** What the player reads at a gate: where it stays closed, with the numbers of what is first unmet. */
+export function playerReads({ lockedText }: Pick<Row<'gate'>, 'lockedText'>, { verdict, comparisons }: GateResult): string {
+  const unmet = verdict === 'short' || verdict === 'sealed' ? comparisons.find(({ holds, has, need }) => holds < 1 && has && need !== null) : undefined
+  return unmet ? fillText(lockedText, { need: unmet.need!, have: unmet.has!.median }) : lockedText
 }
 
 /** When a gate that is late becomes ready after all. */

@@ -5,7 +5,7 @@ import type { GateResult, Quantiles } from '../../../core/check/result.ts'
 import type { ReadExplanation } from '../../../core/check/route/explain.ts'
 import { inOrder, type Records, type Row } from '../../../core/plan/records.ts'
 import { numberText, percentText, shortMarginText, shortNumberText } from '../../../core/view/numbers.ts'
-import { conditionText, debtText, namesOf, readySentence, shortText, sumsOf, type Sum, verdictSentence, xpShort } from '../../../core/view/why.ts'
+import { conditionText, debtText, namesOf, playerReads, readySentence, shortText, sumsOf, type Sum, verdictSentence, xpShort } from '../../../core/view/why.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import GateSum from './GateSum.vue'
 
@@ -85,7 +85,7 @@ const alone = computed(() => debts.value.length > 0 && debts.value[0]!.mends ===
       <b>{{ alone ? 'What alone would open it' : 'No one source opens it; the best for each part' }}</b>
       <ul><li v-for="debt in debts" :key="debt.source + debt.mends">{{ debtText(debt, names) }}<span v-if="debt.mends" class="mono soft"> for {{ debt.mends }}</span></li></ul>
     </div>
-    <p v-if="gate.lockedText" class="soft">The player reads: “{{ gate.lockedText }}”</p>
+    <p v-if="gate.lockedText" class="soft">The player reads: “{{ playerReads(gate, result) }}”</p>
   </section>
 </template>
 
