@@ -1,6 +1,6 @@
 import { labelOf } from '../plan/label-of.ts'
 import type { Place } from '../plan/place.ts'
-import { byId, contentsByPlace, type ItemRow, type Records, type Row } from '../plan/records.ts'
+import { byId, contentsByPlace, type Records, type Row } from '../plan/records.ts'
 import { addPlaceAfter } from './add-place.ts'
 import type { Diff } from './diff.ts'
 import { setFields } from './edits.ts'
@@ -15,11 +15,11 @@ export interface FreeGate extends Pick<Row<'gate'>, 'key' | 'id' | 'name' | 'kin
 /** The gates of a place that bar no way, in their order. */
 export function freeGatesIn(records: Records, place: string | null): FreeGate[] {
   const items = place === null ? [] : (contentsByPlace(records).get(place) ?? [])
-  const isBehind = (i: number) => items.slice(i + 1).every(({ row }: ItemRow) => row.role === 'side')
+  const lastMain = items.findLastIndex(({ row }) => row.role === 'main')
   return items.flatMap(({ kind, row }, i) => {
     if (kind !== 'gate' || row.guards) return []
     const { key, id, name, kind: gateKind, role } = row
-    return [{ key, id, name, kind: gateKind, role, isLast: isBehind(i) }]
+    return [{ key, id, name, kind: gateKind, role, isLast: i >= lastMain }]
   })
 }
 
@@ -30,12 +30,11 @@ export interface Barring {
   bars: 'passage' | 'place'
 }
 
-const isDoor = ({ kind }: Pick<FreeGate, 'kind'>) => kind === 'door' || kind === 'area'
 const namesAWay = / to ./i
 
 /** Whether a gate is meant to bar a way, though it says none. */
-export function isToBar(gate: Pick<FreeGate, 'kind' | 'role'>): boolean {
-  return isDoor(gate) && gate.role === 'main'
+export function isToBar({ kind, role }: Pick<FreeGate, 'kind' | 'role'>): boolean {
+  return (kind === 'door' || kind === 'area') && role === 'main'
 }
 
 /**

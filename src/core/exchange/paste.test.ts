@@ -10,7 +10,8 @@ import { anySample, smallPlan } from '../testing/plans.ts'
 import { runs } from '../testing/runs.ts'
 import { copyRows } from './copy-rows.ts'
 import type { EntryContext } from './entry-line.ts'
-import { pasteSummary, placesToCome, readRows, readTable, talliesToCome, withTallies } from './paste.ts'
+import { pasteSummary, readRows, readTable } from './paste.ts'
+import { placesToCome, talliesToCome, withTallies } from './paste-additions.ts'
 
 const records = smallPlan({
   curves: [{ id: 'rank', name: 'Rank', firstLevel: 1, maxLevel: 5, counts: 'step', rule: { kind: 'growth', base: 10, factor: 1, add: 5 } }],

@@ -1,7 +1,5 @@
 import { tsvFormatRows, tsvParseRows } from 'd3-dsv'
-import { freeSlug, slugFrom } from '../change/slug.ts'
-import type { Vocabulary } from '../language/names.ts'
-import { reservedWords } from '../language/words.ts'
+import { freeSlug } from '../change/slug.ts'
 import { gateKinds } from '../plan/gate.ts'
 import type { RecordOf } from '../plan/kinds.ts'
 import type { Place } from '../plan/place.ts'
@@ -9,9 +7,10 @@ import { recordFault } from '../plan/record-fault.ts'
 import { sourceKinds } from '../plan/source.ts'
 import type { Tally } from '../plan/tally.ts'
 import type { Cost, Yield } from '../plan/yield.ts'
-import { countText, plainNumbers, typedNumber } from '../view/numbers.ts'
+import { countText, typedNumber } from '../view/numbers.ts'
 import { readEntry, type EntryContext, type EntryReading } from './entry-line.ts'
-import { countNeed, isAmount, isAmountAt, isCount, readAmounts, tallyAt, wordsOf } from './gives.ts'
+import { countNeed, isAmountAt, isCount, readAmounts, tallyAt, wordsOf } from './gives.ts'
+import { placeOf, placesToCome, vocabularyWith } from './paste-additions.ts'
 import { conditionText, givesText, readAsks, readSource as readSourceCell } from './row-text.ts'
 import { guessRoles, roleOfHeading, type ColumnRole } from './table-columns.ts'
 
@@ -69,45 +68,6 @@ function isHeading(cells: readonly string[], { tallies }: EntryContext): boolean
   const known = cells.map((cell) => roleOfHeading(cell, tallies)).filter((role) => role !== null)
   const isEnough = known.includes('name') || (known.length > 0 && known.length * 2 >= cells.filter(Boolean).length)
   return cells.length > 1 && isEnough && !cells.some((cell) => /^\d+(\.\d+)?$/.test(cell))
-}
-
-function placeOf(text: string, { places }: EntryContext): { id: string; name: string } | undefined {
-  const wanted = text.trim().toLowerCase()
-  return places.find(({ id, name }) => id === wanted || name.toLowerCase() === wanted)
-}
-
-/** The names in a table's column of places that no place has, in their order. */
-export function placesToCome({ rows, roles }: PastedTable, context: EntryContext): string[] {
-  const column = roles.indexOf('place')
-  const names = new Map<string, string>()
-  for (const { [column]: name = '' } of rows) if (!names.has(name.toLowerCase())) names.set(name.toLowerCase(), name)
-  return [...names.values()].filter((name) => slugFrom(name) !== '' && placeOf(name, context) === undefined)
-}
-
-/** Columns of amounts whose heading says nothing: it may be the name of a tally that is not there yet. */
-export function talliesToCome({ headings, rows, roles }: PastedTable): { column: number; name: string }[] {
-  return (headings ?? []).flatMap((name, column) => {
-    const cells = rows.map((row) => plainNumbers(row[column] ?? '')).filter(Boolean)
-    const isMeant = roles[column] === 'ignore' && roleOfHeading(name, []) === null && slugFrom(name) !== ''
-    return isMeant && cells.length > 0 && cells.every(isAmount) ? [{ column, name }] : []
-  })
-}
-
-/** The same table with those columns read as amounts of tallies that are added. */
-export function withTallies(table: PastedTable, { tallies: known }: EntryContext): PastedTable {
-  const [roles, tallies] = [[...table.roles], [...table.tallies]]
-  for (const { column, name } of talliesToCome(table)) {
-    const id = freeSlug(name, [...known, ...tallies].map((tally) => tally.id).concat(...reservedWords))
-    tallies.push({ id, name, kind: 'collectible', start: 0, min: 0, max: null, resets: 'never', saved: true })
-    roles[column] = `tally ${id}`
-  }
-  return { ...table, roles, tallies }
-}
-
-/** The names that a text may use once tallies have been added. */
-function vocabularyWith(vocabulary: Vocabulary, tallies: readonly Tally[]): Vocabulary {
-  const ids = new Set(tallies.map(({ id }) => id))
-  return { ...vocabulary, has: (kind, id) => (kind === 'tally' && ids.has(id)) || vocabulary.has(kind, id), ids: (kind) => [...vocabulary.ids(kind), ...(kind === 'tally' ? ids : [])] }
 }
 
 /** Reads every row of a table by what its columns hold. `addsPlaces`: those that its column of places names are added where there are none. */

@@ -1,0 +1,50 @@
+import { freeSlug, slugFrom } from '../change/slug.ts'
+import type { Vocabulary } from '../language/names.ts'
+import { reservedWords } from '../language/words.ts'
+import type { Tally } from '../plan/tally.ts'
+import { plainNumbers } from '../view/numbers.ts'
+import type { EntryContext } from './entry-line.ts'
+import { isAmount } from './gives.ts'
+import type { PastedTable } from './paste.ts'
+import { roleOfHeading } from './table-columns.ts'
+
+/** What a pasted table names that the plan does not have yet: places and tallies that may be added with it. */
+
+export function placeOf(text: string, { places }: EntryContext): { id: string; name: string } | undefined {
+  const wanted = text.trim().toLowerCase()
+  return places.find(({ id, name }) => id === wanted || name.toLowerCase() === wanted)
+}
+
+/** The names in a table's column of places that no place has, in their order. */
+export function placesToCome({ rows, roles }: PastedTable, context: EntryContext): string[] {
+  const column = roles.indexOf('place')
+  const names = new Map<string, string>()
+  for (const { [column]: name = '' } of rows) if (!names.has(name.toLowerCase())) names.set(name.toLowerCase(), name)
+  return [...names.values()].filter((name) => slugFrom(name) !== '' && placeOf(name, context) === undefined)
+}
+
+/** Columns of amounts whose heading says nothing: it may be the name of a tally that is not there yet. */
+export function talliesToCome({ headings, rows, roles }: PastedTable): { column: number; name: string }[] {
+  return (headings ?? []).flatMap((name, column) => {
+    const cells = rows.map((row) => plainNumbers(row[column] ?? '')).filter(Boolean)
+    const isMeant = roles[column] === 'ignore' && roleOfHeading(name, []) === null && slugFrom(name) !== ''
+    return isMeant && cells.length > 0 && cells.every(isAmount) ? [{ column, name }] : []
+  })
+}
+
+/** The same table with those columns read as amounts of tallies that are added. */
+export function withTallies(table: PastedTable, { tallies: known }: EntryContext): PastedTable {
+  const [roles, tallies] = [[...table.roles], [...table.tallies]]
+  for (const { column, name } of talliesToCome(table)) {
+    const id = freeSlug(name, [...known, ...tallies].map((tally) => tally.id).concat(...reservedWords))
+    tallies.push({ id, name, kind: 'collectible', start: 0, min: 0, max: null, resets: 'never', saved: true })
+    roles[column] = `tally ${id}`
+  }
+  return { ...table, roles, tallies }
+}
+
+/** The names that a text may use once tallies have been added. */
+export function vocabularyWith(vocabulary: Vocabulary, tallies: readonly Tally[]): Vocabulary {
+  const ids = new Set(tallies.map(({ id }) => id))
+  return { ...vocabulary, has: (kind, id) => (kind === 'tally' && ids.has(id)) || vocabulary.has(kind, id), ids: (kind) => [...vocabulary.ids(kind), ...(kind === 'tally' ? ids : [])] }
+}
