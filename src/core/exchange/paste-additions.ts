@@ -1,6 +1,7 @@
 import { freeSlug, slugFrom } from '../change/slug.ts'
 import type { Vocabulary } from '../language/names.ts'
 import { reservedWords } from '../language/words.ts'
+import { name as isName } from '../plan/basics.ts'
 import type { Tally } from '../plan/tally.ts'
 import { plainNumbers } from '../view/numbers.ts'
 import type { EntryContext } from './entry-line.ts'
@@ -20,14 +21,18 @@ export function placesToCome({ rows, roles }: PastedTable, context: EntryContext
   const column = roles.indexOf('place')
   const names = new Map<string, string>()
   for (const { [column]: name = '' } of rows) if (!names.has(name.toLowerCase())) names.set(name.toLowerCase(), name)
-  return [...names.values()].filter((name) => slugFrom(name) !== '' && placeOf(name, context) === undefined)
+  return [...names.values()].filter((name) => canBeCalled(name) && placeOf(name, context) === undefined)
+}
+
+function canBeCalled(name: string): boolean {
+  return slugFrom(name) !== '' && isName.safeParse(name).success
 }
 
 /** Columns of amounts whose heading says nothing: it may be the name of a tally that is not there yet. */
 export function talliesToCome({ headings, rows, roles }: PastedTable): { column: number; name: string }[] {
   return (headings ?? []).flatMap((name, column) => {
     const cells = rows.map((row) => plainNumbers(row[column] ?? '')).filter(Boolean)
-    const isMeant = roles[column] === 'ignore' && roleOfHeading(name, []) === null && slugFrom(name) !== ''
+    const isMeant = roles[column] === 'ignore' && roleOfHeading(name, []) === null && canBeCalled(name)
     return isMeant && cells.length > 0 && cells.every(isAmount) ? [{ column, name }] : []
   })
 }

@@ -15,6 +15,7 @@ import { routeOfAllPlaces, usualPlayers } from '../../../core/change/what-is-che
 import { copyRows } from '../../../core/exchange/copy-rows.ts'
 import { readEntry } from '../../../core/exchange/entry-line.ts'
 import { readRows, readTable } from '../../../core/exchange/paste.ts'
+import { withTallies } from '../../../core/exchange/paste-additions.ts'
 import { readPlanValue, toFile } from '../../../core/plan/file.ts'
 import { kindNames } from '../../../core/plan/kinds.ts'
 import { inOrder, type ItemRow, type Records } from '../../../core/plan/records.ts'
@@ -41,7 +42,7 @@ class Choice {
 const newKey = newKeys()
 const long = 'a very long name of a gate at the far end of the flats '.repeat(8)
 const words = ['Gull Stair', '', ' ', long, '12 renown', '3-5 renown', '2 × 4 stamps', 'level >= 4 for 3 stamps', 'renown >= 99999999999999', '1e30 renown', '0.12345 stamps', '-3 stamps', 'hub · 4 min, goal', 'area 0.00001', 'lamp_glass >= 3 and renown >= 20', 'Ünicode · 名前', '5', '"quoted"\tand tabbed', 'place', 'door', '1000001 drift 1 renown', '99999999999999 renown']
-const lines = ['12 hares 20 renown side', '3 × 1-4 stamps', 'door North hatch level >= 3 for 5 stamps', `place ${long}`, `door ${long} level >= 2`, 'place Gull Stair', 'place 42', `tally ${long} collectible`, 'tally level experience', '1000000 crates 1 renown', 'chest 0.5 stamps 3 min', 'stage Landing', 'cap Cap level >= 2', `${long} 3 renown`, '99999999999999 renown']
+const lines = ['12 hares 20 renown side', '3 × 1-4 stamps', 'door North hatch level >= 3 for 5 stamps', `place ${long}`, `door ${long} level >= 2`, 'place Gull Stair', 'place 42', `tally ${long} collectible`, 'tally level experience', '1000000 crates 1 renown', 'chest 0.5 stamps 3 min', 'stage Landing', 'cap Cap level >= 2', `${long} 3 renown`, '99999999999999 renown', 'door Ladder to Gull Stair level >= 3', `door X to ${long} level >= 2`, 'stage 42', 'place Gull Stair goal 4 min hub', `place ${long} goal`, 'place 名前', 'crates 2 × 4 xp if level >= 2 side', '3 crates 4 xp x3', '6 drift respawns if level >=', 'teas 1 stamps takes 2 renown respawns if taken(x)']
 const amounts = [0, 0.5, 1, 1.3, 2, 1_000_000, 1e12, -1, 0.00004, -0.5]
 
 interface Sheet {
@@ -79,7 +80,9 @@ const acts: Record<string, (sheet: Sheet) => Diff | null> = {
     const spot = entrySpot(records, choice.of([undefined, ...rows]))
     const text = choice.of([copyRows(records, someItems(sheet)), lines.join('\n'), words.map((word) => `${word}\t${choice.of(words)}`).join('\n')])
     const context = entryContext(records, null)
-    return spot && pasteRows(records, readRows(readTable(text, context), context, choice.number(2) === 0), spot, sheet.route, newKey).diff
+    const table = readTable(choice.number(2) === 0 ? text : `place\tname\tXP\t${choice.of([...words, 'Ice marks', long, 'level'])}\tasks\n${words.map((word) => `${choice.of([...words, 'Landing'])}\t${word}\t4\t2-3\t${choice.of(['', 'level >= 2', 'ice_marks > 1'])}`).join('\n')}`, context)
+    const whole = choice.number(2) === 0 ? withTallies(table, context) : table
+    return spot && pasteRows(records, readRows(whole, context, choice.number(2) === 0), spot, sheet.route, newKey).diff
   },
   move: ({ records, rows, route, choice }) => moveRow(records, rows, choice.of(rows), choice.of([1, -1]), route),
   moveTogether: (sheet) => moveRows(sheet.records, sheet.rows, someRows(sheet), sheet.choice.of([1, -1])),
