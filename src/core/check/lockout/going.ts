@@ -1,15 +1,18 @@
 import { leadsTo } from '../../plan/place.ts'
 import { canOpen, canTake, closedOnWay, enter, gatesOnWay, holds, isOpen, open, standsAt, take } from '../../rules/engine.ts'
 import { plainPlay, playOf } from '../../rules/gain.ts'
-import type { Game } from '../../rules/game.ts'
+import type { Game, GameYield } from '../../rules/game.ts'
 import { indexOf } from '../../rules/ids.ts'
 import { newState, type State } from '../../rules/state.ts'
-import { toUnits } from '../../rules/compile.ts'
 import type { Move } from '../result.ts'
+import { rollFor, type Fall } from './falls.ts'
 import { supplierFor } from './plenty.ts'
 
+/** A move, and how chance fell in it: where several yields are of one tally its outcome does not say that. */
+export type PlayedMove = Move & Fall
+
 /** What is done, in whatever place it can be done; a source may be repeated until there is enough of what it gives. */
-export type Deed = Move | { take: string; untilEnough: true }
+export type Deed = PlayedMove | { take: string; untilEnough: true }
 
 /** Repeats that are written out at most. */
 const mostRepeats = 20_000
@@ -26,9 +29,9 @@ function atStart(game: Game): State {
  * `isEnough`: whether another unit of a source would make no difference. `state`: where it begins, and where it has led to when
  * this returns; absent: a new game. null: something of it cannot be done.
  */
-export function withGoing(game: Game, deeds: readonly Deed[], isEnough: (state: State, source: string) => boolean, state = atStart(game)): Move[] | null {
-  const all: Move[] = []
-  const done = (move: Move) => {
+export function withGoing(game: Game, deeds: readonly Deed[], isEnough: (state: State, source: string) => boolean, state = atStart(game)): PlayedMove[] | null {
+  const all: PlayedMove[] = []
+  const done = (move: PlayedMove) => {
     make(game, state, move)
     all.push(move)
   }
@@ -64,7 +67,7 @@ function* supplies(game: Game, state: State, deed: Exclude<Deed, { go: string }>
 }
 
 /** What a player who makes these moves from the start is left with. */
-export function stateAfter(game: Game, moves: readonly Move[]): State {
+export function stateAfter(game: Game, moves: readonly PlayedMove[]): State {
   const state = atStart(game)
   for (const move of moves) make(game, state, move)
   return state
@@ -77,12 +80,22 @@ function isMadeAt(game: Game, move: Deed, place: number): boolean {
 }
 
 /** Makes a move on the engine; what was left to chance falls as the move says. */
-export function make(game: Game, state: State, move: Move): void {
+export function make(game: Game, state: State, move: PlayedMove): void {
+  const fallen = move.rolls?.values()
+  const played = (yields: readonly GameYield[], outcome?: Record<string, number>) => {
+    const roll = rollFor(game, yields, outcome)
+    return playOf((y) => fallen?.next().value ?? roll(y))
+  }
   if ('go' in move) {
     const passage = game.passages[indexOf(game, 'passages', move.go)]!
     enter(game, state, passage.from === state.place ? passage.to : passage.from, plainPlay)
-  } else if ('open' in move) open(game, state, indexOf(game, 'gates', move.open), plainPlay)
-  else take(game, state, indexOf(game, 'sources', move.take), playOf((y) => toUnits(move.outcome?.[game.tallies[y.tally]!.id] ?? y.min / 10_000)))
+  } else if ('open' in move) {
+    const g = indexOf(game, 'gates', move.open)
+    open(game, state, g, played(game.gates[g]!.yields))
+  } else {
+    const s = indexOf(game, 'sources', move.take)
+    take(game, state, s, played(game.sources[s]!.yields, move.outcome))
+  }
 }
 
 function wayTo(game: Game, state: State, isThere: (place: number) => boolean): { passage: number; to: number }[] {

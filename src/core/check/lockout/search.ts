@@ -1,6 +1,6 @@
 import type { Game } from '../../rules/game.ts'
 import type { LockoutPart, Move } from '../result.ts'
-import { type Deed, stateAfter, withGoing } from './going.ts'
+import { type Deed, type PlayedMove, stateAfter, withGoing } from './going.ts'
 import { findsWin, isHopeless } from './hope.ts'
 import { missingText } from './missing.ts'
 import { withoutNeedless } from './needless.ts'
@@ -35,13 +35,14 @@ export class Search {
     return { result: this.graph.isWhole && !this.space.leavesBehind ? 'none' : 'undecided', states: this.graph.size, witness: null }
   }
 
-  private found(witness: Move[]): LockoutPart {
+  private found(moves: readonly PlayedMove[]): LockoutPart {
     const { game } = this
-    return { result: 'found', states: this.graph.size, witness, missing: missingText(game, stateAfter(game, witness)) }
+    const witness = moves.map(({ rolls: _, ...move }): Move => move)
+    return { result: 'found', states: this.graph.size, witness, missing: missingText(game, stateAfter(game, moves)) }
   }
 
   /** The deeds as a player's moves, without those that were only made because they spoil nothing; null: they cannot be written out. */
-  private playedOut(deeds: Deed[]): Move[] | null {
+  private playedOut(deeds: Deed[]): PlayedMove[] | null {
     const { game, space } = this
     const safe = space.leavesOutGoing ? deeds.filter((deed) => space.isSafe(deed)) : []
     for (const times of generous) {
@@ -114,7 +115,7 @@ export class Search {
     const id = this.isLarge ? graph.firstHopeless(played, false) : -1
     if (id < 0 || !findsWin(played, space, space.start(), false, graph.isLate)) return null
     const witness = this.playedOut(graph.wayTo(id))
-    const wins = (moves: readonly Move[], other = repeating()) => findsWin(played, other, other.asSeen(stateAfter(game, moves)), true, graph.isLate)
+    const wins = (moves: readonly PlayedMove[], other = repeating()) => findsWin(played, other, other.asSeen(stateAfter(game, moves)), true, graph.isLate)
     return witness && (allWin || wins(witness)) ? this.found(witness) : null
   }
 

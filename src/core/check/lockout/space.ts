@@ -7,7 +7,7 @@ import { cloneState, copyState, limitOf, newState, startXpOf, type State } from 
 import { everyOutcome, isRanged } from '../chance.ts'
 import { Surroundings, type Around, type Item } from './around.ts'
 import type { EnoughKind } from './enough.ts'
-import { mostFalls, outcomeOf, TooManyFalls } from './falls.ts'
+import { fallOf, mostFalls, outcomeOf, TooManyFalls } from './falls.ts'
 import { Following } from './following.ts'
 import type { Deed } from './going.ts'
 import { Packing, type Fields } from './packing.ts'
@@ -245,7 +245,7 @@ export class Space {
     }
     const quiet = this.quiet.sources[s]
     if (quiet && this.addQuiet(state, s, place, quiet, repeat, visit)) return
-    this.chance(state, place, source.yields, (play) => this.takeOne(next, s, play), false, (rolled) => this.tell(repeat, { take: source.id, ...outcomeOf(game, rolled) }, visit))
+    this.chance(state, place, source.yields, (play) => this.takeOne(next, s, play), false, (rolled) => this.tell(repeat, { take: source.id, ...outcomeOf(game, rolled), ...fallOf(rolled) }, visit))
   }
 
   private takeOne(state: State, s: number, play: Play): void {
@@ -268,7 +268,7 @@ export class Space {
     const gate = this.game.gates[g]!
     const quiet = this.quiet.gates[g]
     if (quiet && this.addQuiet(state, -1 - g, place, quiet, false, visit)) return
-    this.chance(state, place, gate.yields, (play) => open(this.game, this.next, g, play), true, () => this.tell(false, { open: gate.id }, visit))
+    this.chance(state, place, gate.yields, (play) => open(this.game, this.next, g, play), true, (rolled) => this.tell(false, { open: gate.id, ...fallOf(rolled) }, visit))
   }
 
   /** Makes a quiet move on the state itself and takes it back; false: something would follow it after all. */
