@@ -18,7 +18,7 @@ export interface GateNotes {
   unopened: Spread | null
   /** The fewest steps with which it has opened for some. */
   openedFrom: number
-  /** By comparison that rests on another strand: how far that had come (SumStrand, `version`) when the gate opened for some. */
+  /** By comparison that rests on another strand, or on none: how far that had come (SumStrand, `version`; −1: none) when the gate opened for some. */
   readonly beside: Map<number, number>
   /** Whether it has opened for who has the least, and for who has the most. */
   isOpenForLeast: boolean

@@ -25,6 +25,9 @@ interface Some {
   most: boolean
 }
 
+/** How far a strand had come that there was none of: what is compared was the same for all. */
+const fixed = -1
+
 const everybody: Some = { part: null, least: true, most: true, isLast: true }
 
 /**
@@ -280,13 +283,21 @@ export class GateTeller {
     const strands = this.strands.under(asked)
     const strand = strands?.size === 1 ? [...strands][0]! : null
     const tell = (weight: number) => comparison.add(low, weight)
-    if (strands?.size === 0) tell(some.part ? some.part.total : 1)
+    if (strands?.size === 0) this.compareFixed(notes, k, () => tell(some.part ? some.part.total : 1), some)
     else if (strand instanceof SumStrand && some.part && notes.rides !== strand.tally) this.compareBeside(notes, k, strand, () => this.compareOn(strand, asked, everybody, tell), some)
     else if (strand instanceof SumStrand && !some.part && comparison.turnsOn) this.compareBare(strand, comparison, comparison.turnsOn)
     else if (strand instanceof SumStrand) this.compareOn(strand, asked, some, tell)
     else if (strand instanceof RewardedSum && !some.part) strand.each(low, this.bounds.endsOf(strand.sum.tally), tell)
     else if (strand instanceof ChainStrand && !some.part) strand.each(low, tell)
     else notes.isUntold = true
+  }
+
+  /** What is the same for all is told part by part, but only if it is so for all parts. */
+  private compareFixed(notes: GateNotes, k: number, tell: () => void, { part }: Some): void {
+    const { beside } = notes
+    if (part && !beside.has(k)) beside.set(k, fixed)
+    if (part && beside.get(k) !== fixed) notes.isUntold = true
+    else tell()
   }
 
   /** Who is told of now and who later differ in what the gate depends on: of another strand all is told at last, if it has stood still. */

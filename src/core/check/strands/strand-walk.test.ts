@@ -161,6 +161,15 @@ describe('strands', () => {
   const side = (renown: number, count: number) => ({ source: { count, min: renown, more: 0, part: 0, side: true, pays: 0 } })
   const shop = (requires: string, price: number) => ({ gate: { requires, due: 'route', stays: 'open', guards: null, price, cap: null, role: 'side' } })
 
+  it('leave untold what is the same for all when a gate opens for some, and not when it is due for the others', () => {
+    const asks = (requires: string) => ({ gate: { requires, due: 'stop', stays: 'open', guards: null, price: 0, cap: null, role: 'main' } })
+    const early = { source: { count: 2, min: 24, more: 1, part: 0, side: false, pays: 0 } }
+    for (const [here, there] of [[[early], [asks('level >= 3 and stamps >= 2'), side(0, 2)]], [[early, side(0, 2), asks('level >= 3 and stamps >= 2')], []]]) {
+      const walked = onStrands(planOf([here!, there!, []], ['p0', 'p1', 'p2'], 0), 0, 0)!
+      compare(walked, walked.branchByBranch())
+    }
+  })
+
   it('need no branches for what everybody can pay for', () => {
     const plenty = onStrands(planOf([[side(3, 60), shop('level >= 1', 2)], [shop('level >= 1', 2)], []], ['p0', 'p1', 'p2'], 4), 0, 0)!
     assert.deepEqual([...plenty.untold.gates, ...plenty.untold.tallies], [])
