@@ -1,6 +1,5 @@
-import { fromUnits } from '../../rules/compile.ts'
+import { fromUnits, toUnits } from '../../rules/compile.ts'
 import type { Game, GameYield } from '../../rules/game.ts'
-import { toUnits } from '../../rules/compile.ts'
 
 /** Ways in which chance may fall in one move. */
 export const mostFalls = 20_000
