@@ -41,12 +41,12 @@ function optionsAt(lead: string, first: string, word: string, context: EntryCont
   if (first === 'place') return words([...placeKinds, 'goal'], 'of the place')
   if (first === 'tally') return words(tallyKinds, 'kind of tally')
   const isGate = (gateKinds as readonly string[]).includes(first) || first === 'gate'
-  const asked = complete(lead + word, lead.length + word.length, context.vocabulary).options.map((option): EntryOption => ({ text: option.insert.trim(), detail: option.detail }))
-  if (!isGate && /\sif\s/.test(lead)) return [...asked, ...words(['side', 'main'], 'of the source')]
+  const asked = () => complete(lead + word, lead.length + word.length, context.vocabulary).options.map((option): EntryOption => ({ text: option.insert.trim(), detail: option.detail }))
+  if (!isGate && /\sif\s/.test(lead)) return [...asked(), ...words(['side', 'main'], 'of the source')]
   if (!isGate) return [...(/\d\s*$/.test(lead) ? tallies : []), ...(/^\s*\d+\s*(×|x)?\s*$/.test(lead) ? patterns(context) : []), ...words(['side', 'main', 'takes', 'if', 'respawns', ...sourceKinds], 'of the source')]
   const toPlace = / to\s+$/i.test(lead) ? context.places.map(({ id, name }): EntryOption => ({ text: name, detail: id })) : []
   if (/ for\s+[\d.]+\s+$/.test(lead)) return tallies
-  return [...toPlace, ...asked, ...words(['side', 'main', 'to', 'for', 'and', 'or', 'not'], 'of the gate')]
+  return [...toPlace, ...asked(), ...words(['side', 'main', 'to', 'for', 'and', 'or', 'not'], 'of the gate')]
 }
 
 function patterns({ patterns: all }: EntryContext): EntryOption[] {

@@ -6,7 +6,7 @@ import { plainNumbers } from '../view/numbers.ts'
 import { leftOver, noTally } from './entry-faults.ts'
 import { nothing, type EntryContext, type EntryReading } from './entry-reading.ts'
 import { takeTail } from './entry-tail.ts'
-import { isAmount, isAmountAt, readAmounts } from './gives.ts'
+import { costsOf, isAmount, isAmountAt, readAmounts } from './gives.ts'
 import { faultText } from './row-text.ts'
 
 /** `door North hatch to Gull Stair level >= 8 for 5 stamps side`. */
@@ -35,7 +35,7 @@ function cutCosts(words: string[], { tallies }: EntryContext): { asked: string[]
   if (at > 0 && at + 3 === words.length && isAmount(words[at + 1]!) && !isAmountAt(words, at + 1, tallies)) return { asked: [], costs: [], problem: noTally(words[at + 2]!, tallies) }
   if (at === -1 || !isAmountAt(words.map(bare), at + 1, tallies)) return { asked: words, costs: [] }
   const { amounts, next } = readAmounts(words.map(bare), at + 1, tallies)
-  const costs = amounts.map(({ tally, max }) => ({ tally, amount: max }))
+  const costs = costsOf(amounts)
   return next < words.length ? { asked: [], costs, problem: leftOver(words.slice(next), tallies) } : { asked: words.slice(0, at), costs }
 }
 

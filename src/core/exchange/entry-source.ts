@@ -6,8 +6,8 @@ import { sourceKinds } from '../plan/source.ts'
 import { leftOver, noAmount } from './entry-faults.ts'
 import { nothing, type EntryContext, type EntryReading } from './entry-reading.ts'
 import { takeTail, type SourceKind } from './entry-tail.ts'
-import { countNeed, isAmountAt, isCount, readAmounts, readCount, wordsOf, type TallyName } from './gives.ts'
-import { conditionText, faultText, givesText } from './row-text.ts'
+import { countNeed, isAmountAt, isCount, readCount, readTrade, wordsOf, type TallyName } from './gives.ts'
+import { conditionText, faultText, sourceText } from './row-text.ts'
 
 /** What a line says of a source apart from its name, its count and what it gives. */
 interface Said {
@@ -70,20 +70,18 @@ function readPlainSource(words: string[], { kind, role, respawns, minutes, requi
   while (at < words.length && !isAmountAt(words, at, tallies) && words[at] !== 'takes') at++
   const inner = countBefore(words, at, lead.next)
   const name = words.slice(lead.next, inner === null ? at : at - 2).join(' ')
-  const { amounts, next } = readAmounts(words, at, tallies)
-  const takes = words[next] === 'takes' ? readAmounts(words, next + 1, tallies) : { amounts: [], next }
-  const last = countBehind(words.slice(takes.next))
+  const { yields, takes, next } = readTrade(words, at, tallies)
+  const last = countBehind(words.slice(next))
   const counts = [...(lead.next > 0 ? [lead.count] : []), ...[inner, last].filter((count) => count !== null)]
   if (!counts.every(isCount)) return nothing(countNeed)
   if (name === '') return nothing('a source needs a name before its amounts: 12 drift hares 20 renown')
-  if (last === null && takes.next < words.length) return nothing(leftOver(words.slice(takes.next), tallies))
-  if (amounts.length + takes.amounts.length === 0) return nothing(noAmount(words, tallies))
+  if (last === null && next < words.length) return nothing(leftOver(words.slice(next), tallies))
+  if (yields.length + takes.length === 0) return nothing(noAmount(words, tallies))
   if (counts.length > 1) return nothing(`how many are there, ${counts.join(' or ')}? One count is enough: ${counts[0]} ${name}`)
   const record = {
-    name, kind: kind ?? 'event', role, count: counts[0] ?? 1, yields: amounts, takes: takes.amounts.map(({ tally, max }) => ({ tally, amount: max })),
-    requires, respawns, minutes, caps: [],
+    name, kind: kind ?? 'event', role, count: counts[0] ?? 1, yields, takes, requires, respawns, minutes, caps: [],
   } satisfies Omit<RecordOf['source'], 'id'>
-  const parts = [kind ?? 'source', `${givesText(record)}${conditionText(record)}`, role, ...(minutes ? [`${minutes} min`] : [])]
+  const parts = [kind ?? 'source', sourceText(record), role, ...(minutes ? [`${minutes} min`] : [])]
   return { kind: 'source', record, says: parts.join(' · ') }
 }
 

@@ -57,6 +57,18 @@ export function readAmounts(words: readonly string[], from: number, tallies: rea
   }
 }
 
+/** Amounts that are paid: of a range the most. */
+export function costsOf(amounts: readonly Yield[]): Cost[] {
+  return amounts.map(({ tally, max }) => ({ tally, amount: max }))
+}
+
+/** Reads what a unit gives, and after `takes` what it uses up, as far as they go. */
+export function readTrade(words: readonly string[], from: number, tallies: readonly TallyName[]): { yields: Yield[]; takes: Cost[]; next: number } {
+  const gives = readAmounts(words, from, tallies)
+  const takes = words[gives.next] === 'takes' ? readAmounts(words, gives.next + 1, tallies) : { amounts: [], next: gives.next }
+  return { yields: gives.amounts, takes: costsOf(takes.amounts), next: takes.next }
+}
+
 /** Whether a word is an amount: `20`, `2-4`. */
 export const isAmount = (word: string) => amountPattern.test(word)
 

@@ -2,7 +2,7 @@ import { freeSlug } from '../change/slug.ts'
 import type { Form, Reward, Stat } from '../plan/character.ts'
 import type { CapChange, Cost, Yield } from '../plan/yield.ts'
 import { allCharacters } from '../plan/references.ts'
-import { amountText, costText, readAmounts, wordsOf, type TallyName } from './gives.ts'
+import { amountText, costsOf, costText, readAmounts, wordsOf, type TallyName } from './gives.ts'
 import { typedNumber } from '../view/numbers.ts'
 
 /** Small lists of a record as lines of text: quick to type, to read and to paste. Each reads back what it prints. */
@@ -56,7 +56,7 @@ export const costLines: LineFormat<Cost> = {
     const amounts = amountsOf(text, context)
     if (typeof amounts === 'string') return { ok: false, says: amounts, line: 1 }
     if (amounts.some((a) => a.min !== a.max || a.min < 0)) return { ok: false, says: 'a cost is one amount, 0 or more', line: 1 }
-    return { ok: true, value: amounts.map(({ tally, max }) => ({ tally, amount: max })) }
+    return { ok: true, value: costsOf(amounts) }
   },
 }
 

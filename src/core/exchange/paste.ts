@@ -9,7 +9,7 @@ import type { Tally } from '../plan/tally.ts'
 import type { Cost, Yield } from '../plan/yield.ts'
 import { countText, typedNumber } from '../view/numbers.ts'
 import { readEntry, type EntryContext, type EntryReading } from './entry-line.ts'
-import { countNeed, isAmountAt, isCount, readAmounts, tallyAt, wordsOf } from './gives.ts'
+import { costsOf, countNeed, isAmountAt, isCount, readAmounts, tallyAt, wordsOf } from './gives.ts'
 import { placeOf, placesToCome, vocabularyWith } from './paste-additions.ts'
 import { conditionText, givesText, readAsks, readSource as readSourceCell } from './row-text.ts'
 import { guessRoles, roleOfHeading, type ColumnRole } from './table-columns.ts'
@@ -160,7 +160,7 @@ function readCosts(text: string, tallies: EntryContext['tallies']): Cost[] | str
   const words = wordsOf(text)
   const { amounts, next } = readAmounts(words, 0, tallies)
   if (next < words.length) return `"${words.slice(next).join(' ')}" is no amount of a tally: write 5 stamps`
-  return amounts.map(({ tally, max }) => ({ tally, amount: max }))
+  return costsOf(amounts)
 }
 
 function readSource(cells: readonly string[], roles: readonly ColumnRole[], cell: Cells, common: Common, kind: string, context: EntryContext): Omit<ReadItem, 'place'> | string {

@@ -4,7 +4,7 @@ import { readText } from '../language/requirement.ts'
 import type { RecordOf } from '../plan/kinds.ts'
 import type { WholeSource } from '../plan/source.ts'
 import type { Cost } from '../plan/yield.ts'
-import { amountText, costText, countNeed, isCount, readAmounts, readCount, wordsOf, type TallyName } from './gives.ts'
+import { amountText, costsOf, costText, countNeed, isCount, readAmounts, readCount, readTrade, wordsOf, type TallyName } from './gives.ts'
 
 type Gives = Pick<WholeSource, 'count' | 'yields' | 'takes' | 'respawns'>
 
@@ -39,14 +39,13 @@ export function readGives(text: string, tallies: readonly TallyName[]): CellRead
   const respawns = all.at(-1) === 'respawns'
   const words = respawns ? all.slice(0, -1) : all
   const { count, next: start } = readCount(words, tallies)
-  const { amounts, next } = readAmounts(words, start, tallies)
-  const takes = words[next] === 'takes' ? readAmounts(words, next + 1, tallies) : { amounts: [], next }
+  const { yields, takes, next } = readTrade(words, start, tallies)
   if (!isCount(count)) return { ok: false, says: countNeed }
-  if (takes.next < words.length) {
+  if (next < words.length) {
     const known = tallies.map((tally) => tally.id).join(', ')
-    return { ok: false, says: `"${words.slice(takes.next).join(' ')}" is no amount of a tally: write 4 × 15 renown, 2-4 stamps (tallies: ${known || 'none yet'})` }
+    return { ok: false, says: `"${words.slice(next).join(' ')}" is no amount of a tally: write 4 × 15 renown, 2-4 stamps (tallies: ${known || 'none yet'})` }
   }
-  return { ok: true, fields: { count, yields: amounts, takes: takes.amounts.map(({ tally, max }) => ({ tally, amount: max })), respawns } }
+  return { ok: true, fields: { count, yields, takes, respawns } }
 }
 
 /** Reads a source's cell with the condition that may stand behind it: `20 renown takes 1 stamps if level >= 3`. */
@@ -69,7 +68,7 @@ export function readAsks(text: string, tallies: readonly TallyName[], vocabulary
   if (next < words.length) return { ok: false, says: `"${words.slice(next).join(' ')}" is no amount of a tally: write level >= 8 for 5 stamps` }
   const error = readText(requires, vocabulary).errors[0]
   if (error) return { ok: false, says: `column ${error.column}: ${faultText(error)}`, column: error.column }
-  return { ok: true, fields: { requires, costs: amounts.map(({ tally, max }) => ({ tally, amount: max })) } }
+  return { ok: true, fields: { requires, costs: costsOf(amounts) } }
 }
 
 /** What is wrong in a requirement, and the names that would fit. */

@@ -253,20 +253,6 @@ describe('lock-outs', () => {
     assert.isAbove(decided, 60)
   })
 
-  it('play out how chance fell in each of several yields of one tally', () => {
-    const yields = [{ tally: 'stamps', min: -2, max: -1 }, { tally: 'stamps', min: -1, max: 0 }]
-    const toll = source('toll', { respawns: true, takes: [{ tally: 'stamps', amount: 2 }], yields })
-    const more = { tallies: [{ id: 'stamps', name: 'S', kind: 'currency', start: 3, min: -2 }, { id: 'glass', name: 'G', kind: 'collectible' }, { id: 'renown', name: 'R', kind: 'experience' }, { id: 'zeal', name: 'Z', kind: 'experience' }] }
-    const game = before('stamps >= 1', [toll], more)
-    const { stuck, forcedGrind } = checkLockouts(game)
-    assert.equal(forcedGrind.result, 'none')
-    // What comes of both is told as one.
-    assert.deepEqual(stuck.witness, [{ take: 'toll', outcome: { stamps: -3 } }])
-    assert.isFalse(canWin(game, stateAfter(game, stuck.witness!), true, { tally: 200_000, xp: 1, states: 1_000 }))
-    const fallen = (outcome: number) => stateAfter(game, [{ take: 'toll', outcome: { stamps: outcome } }]).tallies[0]! / 10_000
-    assert.deepEqual([-1, -2, -3].map(fallen), [0, -1, -2])
-  })
-
   it('know that of 7 which are used up 2 at a time one is left, and of 6 none', () => {
     const swap = source('swap', { respawns: true, takes: [{ tally: 'stamps', amount: 2 }], ...gives('glass', 1) })
     const left = (stamps: number, more: unknown[] = []) => checkLockouts(before('stamps', [source('till', gives('stamps', stamps)), swap, ...more])).stuck

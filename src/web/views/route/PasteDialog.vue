@@ -24,8 +24,6 @@ const check = useCheckStore()
 const isOpen = ref(false)
 const text = ref('')
 const table = shallowRef<PastedTable | null>(null)
-/** Headings of columns that are amounts of tallies that are not there yet, it seems. */
-const newTallies = ref<string[]>([])
 const onlyBad = ref(false)
 const addsPlaces = ref(false)
 const addsTallies = ref(false)
@@ -35,9 +33,7 @@ const first = ref<HTMLElement>()
 const mostShown = 300
 
 function readText(): void {
-  const found = text.value.trim() ? readTable(text.value, props.context) : null
-  newTallies.value = found ? talliesToCome(found).map(({ name }) => name) : []
-  table.value = found
+  table.value = text.value.trim() ? readTable(text.value, props.context) : null
 }
 watch(text, readText)
 watch(addsTallies, (adds) => {
@@ -45,6 +41,8 @@ watch(addsTallies, (adds) => {
   else readText()
 })
 
+/** Tallies that are not there yet, and are added or may be. */
+const newTallies = computed(() => (table.value ? [...table.value.tallies, ...talliesToCome(table.value)].map(({ name }) => name) : []))
 const newPlaces = computed(() => (table.value ? placesToCome(table.value, props.context) : []))
 const read = computed(() => (table.value ? readRows(table.value, props.context, addsPlaces.value) : { rows: [], places: [], tallies: [] }))
 const rows = computed(() => read.value.rows)
