@@ -1,34 +1,40 @@
-import { mkdtempSync, readFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import { Builder, By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver'
-import chrome from 'selenium-webdriver/chrome.js'
+import { readFileSync } from 'node:fs'
+import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver'
+import type chrome from 'selenium-webdriver/chrome.js'
+import { Browser } from './browser.ts'
 
 const patience = 40_000
-const flags = ['--headless=new', '--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
-
-export async function openBrowser(width = 1280, height = 800): Promise<WebDriver> {
-  const options = new chrome.Options()
-  options.setChromeBinaryPath('/usr/bin/chromium')
-  options.addArguments(...flags, `--user-data-dir=${mkdtempSync(join(tmpdir(), 'tundrift-chromium-'))}`)
-  const driver = await new Builder().forBrowser('chrome').setChromeOptions(options).setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver')).build()
-  await (driver as unknown as chrome.Driver).sendDevToolsCommand('Emulation.setDeviceMetricsOverride', { width, height, deviceScaleFactor: 1, mobile: false })
-  return driver
-}
 
 /** What a designer does and sees on the page. */
 export class Page {
-  /** Set once the browser is open. */
-  driver!: WebDriver
+  private browser: Browser | null = null
 
   static async opened(): Promise<Page> {
     const page = new Page()
-    page.driver = await openBrowser()
+    await page.start()
     return page
   }
 
+  async start(): Promise<void> {
+    this.browser = await Browser.open()
+  }
+
+  /** There is one once the browser is open. */
+  get driver(): WebDriver {
+    return this.browser!.driver
+  }
+
   async quit(): Promise<void> {
-    await (this.driver as WebDriver | undefined)?.quit()
+    await this.browser?.close()
+    this.browser = null
+  }
+
+  /** A browser that has crashed makes room for a new one: what it noted of itself. */
+  async startAgain(): Promise<string> {
+    const log = this.browser?.log() ?? ''
+    await this.quit()
+    await this.start()
+    return log
   }
 
   async open(url: string): Promise<void> {

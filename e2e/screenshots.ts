@@ -99,6 +99,6 @@ async function pictures(): Promise<void> {
 try {
   await pictures()
 } finally {
-  await driver.quit()
+  await page.quit()
   await server.remove()
 }
