@@ -3,6 +3,7 @@ import { nextTick, watch } from 'vue'
 import { removeRecords, setFields } from '../../core/change/edits.ts'
 import { check as checkWhole } from '../../core/check/check.ts'
 import { byId } from '../../core/plan/records.ts'
+import { samplePlan } from '../../core/sample/sample-plan.ts'
 import { recordsOf, samplePurse } from '../../core/testing/plans.ts'
 import { holdTimers } from '../testing/held-timers.ts'
 import { OpenPlan, until } from '../testing/open-plan.ts'
@@ -185,6 +186,32 @@ describe('verdicts that have to be drawn', function () {
     assert.notStrictEqual(check.view, before)
     const usual = checkWhole(opened.plan.records!, { lockouts: false, fixes: 0, sums: false, profile: 'usual' }).result.routes[0]!.profiles[0]!
     assert.deepEqual(check.view!.result!.gates.map(({ verdict, p }) => [verdict, p]), usual.gates.map(({ verdict, p }) => [verdict, p]))
+  })
+})
+
+describe('verdicts of a long route', function () {
+  this.timeout(60_000)
+
+  it('are there first for what is in view, and are counted when all of them are', async () => {
+    const opened = await new OpenPlan(recordsOf(samplePlan({ places: 30, sources: 900, gates: 90, seed: 3 }))).open()
+    try {
+      const { check, plan } = opened
+      const counted = check.gatesInAll
+      check.seeUntil(3)
+      const looks: (string | null)[] = []
+      const stop = watch(() => check.look, (look) => {
+        looks.push(look)
+        if (look === 'near') assert.deepEqual([check.isStale, check.gatesInAll], [true, counted])
+      }, { flush: 'sync' })
+      const source = [...plan.records!.source.values()][0]!
+      opened.edit('source', source.id, { count: source.count + 400 })
+      await until(() => !check.isStale)
+      stop()
+      assert.deepEqual(looks, [null, 'near', 'settled'])
+      assert.notDeepEqual(check.gatesInAll, counted)
+    } finally {
+      opened.close()
+    }
   })
 })
 

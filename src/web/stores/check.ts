@@ -8,7 +8,7 @@ import { inOrder, plainRecords, type Records } from '../../core/plan/records.ts'
 import type { WalkResult } from '../../core/play/check-walks.ts'
 import { verdictOrder } from '../../core/view/verdict-text.ts'
 import { updated, type RouteView } from '../../core/view/route-update.ts'
-import type { CheckWorker, ProfileView, SentUpdate, Turn } from '../workers/check.worker.ts'
+import type { CheckWorker, Look, ProfileView, SentUpdate, Turn } from '../workers/check.worker.ts'
 import { watchHands, type Hands } from '../watch-hands.ts'
 import { LongSearch } from '../workers/long-search.ts'
 import { usePlanStore, type Changed } from './plan.ts'
@@ -23,6 +23,9 @@ const pause = 300
 
 /** Lock-outs are looked for when nothing was changed for so long. */
 const quiet = 2_000
+
+/** What is asked for when a look is there. */
+const betterThan: Record<Look, Look | null> = { near: 'rough', rough: 'settled', settled: null }
 
 /** What was chosen and is gone, and what is shown instead of it: it is chosen again when it comes back. */
 interface Lost {
@@ -51,10 +54,12 @@ export const useCheckStore = defineStore('check', () => {
   const view = shallowRef<RouteView | null>(null)
   /** 0 to 1 while a long check is under way, else null. */
   const progress = ref<number | null>(null)
-  /** While the verdicts shown are not those of the plan as it is. */
-  const isStale = ref(true)
+  /** How well the verdicts of the plan as it is are known; null: not at all. */
+  const look = ref<Look | null>(null)
+  /** While the verdicts shown are not those of the plan as it is, or not all of them. */
+  const isStale = computed(() => look.value !== 'settled')
   /** While they are those of a first look at the plan as it is. */
-  const isRough = ref(false)
+  const isRough = computed(() => look.value === 'rough')
   const failure = ref<string | null>(null)
   const findings = shallowRef<Finding[]>([])
   /** How the walks that the plan keeps go, by id. */
@@ -95,6 +100,8 @@ export const useCheckStore = defineStore('check', () => {
   let isNew = false
   let token = 0
   let previewToken = 0
+  /** The last stop in view: what an edit alters up to there is shown first. Infinity: nothing is. */
+  let seenUntil = Infinity
 
   const routes = computed(() => (plan.records ? inOrder(plan.records, 'route') : []))
   const profiles = computed(() => (plan.records ? inOrder(plan.records, 'profile') : []))
@@ -102,6 +109,8 @@ export const useCheckStore = defineStore('check', () => {
   const trace = computed(() => view.value?.trace ?? null)
   const stops = computed(() => view.value?.result?.stops ?? null)
   const gates = computed(() => view.value?.result?.gates ?? noGates)
+  /** The same, but for those that are to be seen first: they are counted when all are there. */
+  const gatesInAll = computed<readonly GateResult[]>((before = noGates) => (look.value === 'near' ? before : gates.value))
   const gatesById = computed(() => markRaw(new Map(gates.value.map((gate) => [gate.gate, gate]))))
   const issuesByKey = computed(() => {
     const byKey = new Map<string, RouteView['issues']>()
@@ -179,8 +188,7 @@ export const useCheckStore = defineStore('check', () => {
   async function lookAtGates(own: number): Promise<void> {
     const started = performance.now()
     let isAnswered = false
-    isStale.value = true
-    isRough.value = false
+    look.value = null
     isLooking.value = true
     if (isBackThere) void back().newer(own)
     const tell = proxy((share: number) => {
@@ -188,13 +196,13 @@ export const useCheckStore = defineStore('check', () => {
       if (own === token && !isAnswered && performance.now() - started > patience) progress.value = share
     })
     try {
-      // Where walks have to be drawn a first look is shown long before all of them are.
-      const look = await takeAnswer(own, tell, true)
-      const answer = look?.isRough && own === token ? await takeAnswer(own, tell, false) : look
+      // What is in view is shown before all is known, and a rough look long before all walks are drawn.
+      for (let wanted: Look | null = 'near'; wanted && own === token; ) {
+        const answer = await takeAnswer(own, tell, wanted)
+        wanted = answer && betterThan[answer.look]
+      }
       isAnswered = true
-      if (own !== token || !answer) return
-      isStale.value = false
-      failure.value = null
+      if (own === token && !isStale.value) failure.value = null
     } catch (error) {
       failure.value = (error as Error).message
     }
@@ -202,12 +210,12 @@ export const useCheckStore = defineStore('check', () => {
   }
 
   /** Asks for the verdicts, and shows them if they are still wanted. */
-  async function takeAnswer(own: number, tell: (share: number) => void, mayBeRough: boolean): Promise<SentUpdate | null> {
-    const answer = await front().check(own, received?.number ?? null, routeKey.value ?? '', profileKey.value ?? '', tell, mayBeRough)
+  async function takeAnswer(own: number, tell: (share: number) => void, wanted: Look): Promise<SentUpdate | null> {
+    const answer = await front().check(own, received?.number ?? null, routeKey.value ?? '', profileKey.value ?? '', tell, wanted, seenUntil)
     if (answer) received = { number: answer.number, view: updated(answer.isWhole ? null : received!.view, answer.update) }
     if (answer && own === token) {
       view.value = received!.view
-      isRough.value = answer.isRough
+      look.value = answer.look
     }
     return answer
   }
@@ -314,6 +322,10 @@ export const useCheckStore = defineStore('check', () => {
     return own === previewToken ? turns : null
   }
 
+  function seeUntil(stop: number): void {
+    seenUntil = stop
+  }
+
   function gate(id: string): GateResult | undefined {
     return gatesById.value.get(id)
   }
@@ -325,5 +337,5 @@ export const useCheckStore = defineStore('check', () => {
   // It starts while the plan is still fetched.
   front()
 
-  return { routeKey, profileKey, routes, profiles, view, trace, stops, gates, gatesById, progress, isStale, isRough, failure, issuesByKey, findings, walks, isLooking, verdicts, lockouts, lockoutFindings, isLookingForLockouts, showsEveryone, others, shownVerdict, everyone, gate, explain, preview, handPlan, stopLockouts, lookForLockouts }
+  return { routeKey, profileKey, routes, profiles, view, trace, stops, gatesInAll, gatesById, progress, look, isStale, isRough, failure, issuesByKey, findings, walks, isLooking, verdicts, lockouts, lockoutFindings, isLookingForLockouts, showsEveryone, others, shownVerdict, everyone, gate, explain, preview, seeUntil, handPlan, stopLockouts, lookForLockouts }
 })

@@ -160,26 +160,50 @@ describe('the worker that checks', function () {
     const purse = samplePurse({ places: 14, sources: 90, gates: 40, seed: 2 })
     await worker.load(plainRecords(purse))
     const usual = profileKey('usual')
-    const look = (await worker.check(1, null, route, usual, none, true))!
-    assert.isTrue(look.isRough)
+    const look = (await worker.check(1, null, route, usual, none, 'rough'))!
+    assert.equal(look.look, 'rough')
     const rough = updated(null, look.update)
     const all = (await worker.check(1, look.number, route, usual, none))!
-    assert.deepEqual([all.isRough, all.isWhole], [false, false])
+    assert.deepEqual([all.look, all.isWhole], ['settled', false])
     const { result } = updated(rough, all.update)
     assert.deepEqual(result, resultOf(purse, usual))
     const width = ({ interval }: { interval: readonly [number, number] | null }) => (interval ? interval[1] - interval[0] : 0)
     const drawn = result!.gates.filter(({ exact }) => !exact)
     for (const gate of drawn) assert.isBelow(width(gate), width(byId(rough.result).get(gate.gate)!))
-    assert.deepEqual([(await worker.check(2, all.number, route, usual, none, true))!.isRough, drawn.length > 0], [false, true])
+    assert.deepEqual([(await worker.check(2, all.number, route, usual, none, 'rough'))!.look, drawn.length > 0], ['settled', true])
   })
 
   it('says at first what is exact, and keeps it', async () => {
-    const first = (await worker.check(1, null, route, profileKey('usual'), none, true))!
-    assert.isFalse(first.isRough)
+    const first = (await worker.check(1, null, route, profileKey('usual'), none, 'rough'))!
+    assert.equal(first.look, 'settled')
     const view = updated(null, first.update)
     assert.deepEqual(view.result, resultOf(records, profileKey('usual')))
     const again = (await worker.check(2, first.number, route, profileKey('usual'), none))!
     assert.strictEqual(updated(view, again.update).result!.gates, view.result!.gates)
+  })
+
+  it('looks first at what is in view after an edit, where much comes after it', async () => {
+    const long = recordsOf(samplePlan({ places: 30, sources: 900, gates: 90, seed: 3 }))
+    await worker.load(plainRecords(long))
+    const first = (await worker.check(1, null, route, straight, none, 'near', 3))!
+    assert.equal(first.look, 'settled')
+    const before = updated(null, first.update)
+    const source = inOrder(long, 'source').find(({ place }) => place === inOrder(long, 'place')[1]!.key)!
+    const more = setFields(long, 'source', source.key, { count: source.count + 4 }, 'more')
+    await worker.edit(more)
+    const near = (await worker.check(2, first.number, route, straight, none, 'near', 3))!
+    assert.deepEqual([near.look, near.isWhole], ['near', false])
+    const [view, after] = [updated(before, near.update), resultOf(apply(long, more), straight)]
+    assert.deepEqual(view.result!.stops.slice(0, 4), after.stops.slice(0, 4))
+    assert.deepEqual(view.result!.stops.slice(4), before.result!.stops.slice(4))
+    const all = (await worker.check(2, near.number, route, straight, none, 'rough', 3))!
+    assert.deepEqual([all.look, all.isWhole], ['settled', false])
+    assert.deepEqual(updated(view, all.update).result, after)
+    // Near the end the whole is there as soon; so it is where one gate alone has changed.
+    await worker.edit(setFields(apply(long, more), 'source', source.key, { count: source.count }, 'less'))
+    assert.equal((await worker.check(3, all.number, route, straight, none, 'near', 28))!.look, 'settled')
+    await worker.edit(setFields(long, 'gate', inOrder(long, 'gate')[0]!.key, { requires: 'level >= 99' }, 'raise'))
+    assert.equal((await worker.check(4, null, route, straight, none, 'near', 3))!.look, 'settled')
   })
 
   it('tells which verdicts a change would turn, and changes nothing', async () => {

@@ -8,6 +8,7 @@ import { reachInSteps } from '../../core/check/reach/reach-check.ts'
 import type { Finding, ProfileResult, RouteVerdicts, Verdict } from '../../core/check/result.ts'
 import { explainInSteps, readable, type ReadExplanation } from '../../core/check/route/explain.ts'
 import { keptCheckInSteps, type CheckBefore, type KeptCheck } from '../../core/check/route/kept-check.ts'
+import { nearLookInSteps, type NearLook } from '../../core/check/route/near-look.ts'
 import { defaultRouteOptions, type DrawOrder, type RouteCheck, type RouteCheckOptions } from '../../core/check/route/route-check.ts'
 import type { RouteTrace } from '../../core/check/route/trace.ts'
 import { checkWalks, type WalkResult } from '../../core/play/check-walks.ts'
@@ -37,11 +38,17 @@ export interface ProfileView {
   verdicts: Record<string, Verdict>
 }
 
-/** What is new in a view, with its number; whole: it goes on from none before; rough: it is a first look, and a better one can be asked for. */
+/**
+ * How well verdicts are known: of the first stops alone, and of the others as they were before (near); of all, but drawn with few walks
+ * (rough); of all. Each comes sooner than the next.
+ */
+export type Look = 'near' | 'rough' | 'settled'
+
+/** What is new in a view, with its number; whole: it goes on from none before. A better look than it is can be asked for, if there is one. */
 export interface SentUpdate {
   number: number
   isWhole: boolean
-  isRough: boolean
+  look: Look
   update: RouteUpdate
 }
 
@@ -127,14 +134,16 @@ const keyOf = (route: GameRoute, profile: GameProfile) => `${route.key} ${profil
 
 /** The steps of a check, which goes on from the one that was made before. */
 function stepsOf(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, also: Touched | null = null): Generator<number, KeptCheck> {
+  return keptCheckInSteps(game, route, profile, options, beforeOf(route, profile, also))
+}
+
+/** The check that was made before, and what was made anew since; null: there is none. */
+function beforeOf(route: GameRoute, profile: GameProfile, also: Touched | null = null): CheckBefore | null {
   const known = kept.get(keyOf(route, profile))
-  let before: CheckBefore | null = null
-  if (known) {
-    const touched = { sources: new Set(known.sources), gates: new Set(known.gates) }
-    if (also) touch(touched, also)
-    before = { kept: known.check, touched }
-  }
-  return keptCheckInSteps(game, route, profile, options, before)
+  if (!known) return null
+  const touched = { sources: new Set(known.sources), gates: new Set(known.gates) }
+  if (also) touch(touched, also)
+  return { kept: known.check, touched }
 }
 
 /** The check of a route for a profile, step by step; null when a newer call came in the meantime. */
@@ -175,6 +184,17 @@ const [rehearsals, longestRehearsal] = [30, 2_000]
 /** Walks that a first look draws: it comes long before the others are drawn, and tells roughly what they do. */
 const fewWalks = 300
 
+/** Where fewer items than these come after what is in view, the whole is there as soon. */
+const fewItems = 500
+
+/** What an edit of sources alters up to a stop; null where the whole is there as soon, or when a newer call came in the meantime. */
+async function nearLook(token: number, game: Game, route: GameRoute, profile: GameProfile, until: number): Promise<NearLook | null> {
+  const before = beforeOf(route, profile)
+  const itemsAfter = (game.sources.length + game.gates.length) * (1 - (until + 1) / route.stops.length)
+  if (!before?.touched.sources.size || itemsAfter < fewItems) return null
+  return inTurns(nearLookInSteps(game, route, profile, verdictsAlone, before, until), () => latest === token, { pause: breath })
+}
+
 /** A check that draws few walks, if it has to draw any: what it does not have to draw is not worked out again. Null when a newer call came in the meantime. */
 async function firstLook(token: number, game: Game, route: GameRoute, profile: GameProfile, progress: (share: number) => void): Promise<KeptCheck | null> {
   return settledOf(game, route, profile) ?? made(token, game, route, profile, { ...verdictsAlone, walks: fewWalks }, progress)
@@ -210,11 +230,11 @@ function turnsBetween(before: ProfileResult, after: ProfileResult): Turn[] {
   })
 }
 
-function send(since: number | null, view: RouteView, isRough = false): SentUpdate {
+function send(since: number | null, view: RouteView, look: Look = 'settled'): SentUpdate {
   const isKnown = sent !== null && sent.number === since
   const update = updateBetween(isKnown ? sent!.view : null, view)
   sent = { number: (sent?.number ?? 0) + 1, view }
-  return { number: sent.number, isWhole: !isKnown, isRough, update }
+  return { number: sent.number, isWhole: !isKnown, look, update }
 }
 
 const worker = {
@@ -259,18 +279,21 @@ const worker = {
 
   /**
    * Checks a route for a profile: what is new since the view with the number `since` (null: all). Null when a newer call came in the
-   * meantime. `progress` is told of long ones. `mayBeRough`: a first look is enough for now, where walks have to be drawn.
+   * meantime. `progress` is told of long ones. `wanted`: such a look is enough for now; a near one goes up to the stop `until`.
    */
-  async check(token: number, since: number | null, routeKey: string, profileKey: string, progress: (share: number) => void, mayBeRough = false): Promise<SentUpdate | null> {
+  async check(token: number, since: number | null, routeKey: string, profileKey: string, progress: (share: number) => void, wanted: Look = 'settled', until = Infinity): Promise<SentUpdate | null> {
     latest = token
     await breath()
     if (latest !== token || !records) return null
     const { game, issues } = ready()
     const { route, profile } = chosen(game, routeKey, profileKey)
     if (!route || !profile || route.stops.length === 0) return send(since, { result: null, trace: null, issues })
-    const check = await (mayBeRough ? firstLook : checkOf)(token, game, route, profile, progress)
+    const near = wanted === 'near' ? await nearLook(token, game, route, profile, until) : null
+    if (latest !== token) return null
+    if (near) return send(since, { ...near, issues }, 'near')
+    const check = await (wanted === 'settled' ? checkOf : firstLook)(token, game, route, profile, progress)
     shown = check?.check ?? shown
-    return check && send(since, { result: check.result, trace: check.trace, issues }, isRough(check))
+    return check && send(since, { result: check.result, trace: check.trace, issues }, isRough(check) ? 'rough' : 'settled')
   },
 
   /**

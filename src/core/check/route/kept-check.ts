@@ -3,10 +3,10 @@ import type { Touched } from '../../rules/recompile.ts'
 import type { ProfileResult } from '../result.ts'
 import { Behind } from '../rhythm/behind.ts'
 import { Clock } from '../rhythm/rhythm.ts'
-import { feedingOf } from './feeders.ts'
-import { targetsOf, touches, type Portion } from './portion.ts'
+import { drewOtherwise, feedingSince, keptWithin } from './kept-part.ts'
+import { targetsOf } from './portion.ts'
 import { isInert, opensAlike, portionsOf } from './portions.ts'
-import { RouteCheck, type KeptPart, type RouteCheckOptions } from './route-check.ts'
+import { RouteCheck, type RouteCheckOptions } from './route-check.ts'
 import { Tracer, type RouteTrace } from './trace.ts'
 
 /** A check that has been made, kept so that the next one works out only what a change can alter. */
@@ -31,7 +31,7 @@ export interface CheckBefore {
  * `recompile`, or on the same game with another number of walks; what single items cannot bear on is not worked out again.
  */
 export function* keptCheckInSteps(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, before: CheckBefore | null): Generator<number, KeptCheck> {
-  const feeding = before && before.kept.check.route === route && before.kept.check.profile === profile ? feedingOf(before.kept.check.game, game, before.touched) : 'other'
+  const feeding = before ? feedingSince(before, game, route, profile) : 'other'
   const isAsKept = feeding === 'same' && !drewOtherwise(before!.kept.check, options)
   const quick = isAsKept && !options.rhythm ? keptWithGatesAgain(game, route, profile, options, before!) : null
   if (quick) return quick
@@ -45,18 +45,6 @@ export function* keptCheckInSteps(game: Game, route: GameRoute, profile: GamePro
     return clock ? [tracer, clock, behind] : [tracer]
   })
   return { result, trace: tracer.trace, clock, behind, check }
-}
-
-/** Whether some of a check was drawn with another number of walks: that is drawn anew. */
-function drewOtherwise(check: RouteCheck, { walks }: RouteCheckOptions): boolean {
-  return check.isDrawn && check.options.walks !== walks
-}
-
-function keptWithin(game: Game, profile: GameProfile, options: RouteCheckOptions, { kept: { check }, touched }: CheckBefore): KeptPart {
-  const isLeft = (portion: Portion) => drewOtherwise(check, options) && check.drew(portion)
-  const all = portionsOf(game, profile)
-  const portions = all.filter((portion) => !touches(portion, touched) && !isLeft(portion))
-  return { check, portions: new Set(portions), targets: targetsOf(portions), touched }
 }
 
 /**

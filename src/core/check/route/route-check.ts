@@ -107,6 +107,8 @@ export class RouteCheck {
   /** Of walks on strands, with the milestones that those of this check pass, too. */
   private pasts = new StrandPasts()
   private middle: MiddleNotes | null = null
+  /** The first stop at which the check before is altered; 0: there is none. */
+  private readonly first: number = 0
   /** By gate the moment at which it opens for all; null: not for all at once, or perhaps. Those that nobody opens are absent. */
   private openings = new Map<number, number | null>()
 
@@ -116,12 +118,15 @@ export class RouteCheck {
     readonly profile: GameProfile,
     readonly options: RouteCheckOptions,
     private before: KeptPart | null = null,
+    /** The last stop that is looked at; absent: that of the route. */
+    private readonly until?: number,
   ) {
     this.schedule = scheduleOf(game, route)
-    this.whole = itineraryOf(game, route, wholePortion(game))
+    this.whole = itineraryOf(game, route, this.untilThere(wholePortion(game)))
     if (before) {
       const { check, touched } = before
       const first = firstStopOf(touched, route, [check.game, check.schedule], [game, this.schedule])
+      this.first = first
       this.openings = new Map(check.openings)
       if (this.isFollowed && check.isFollowed) this.milestones = check.milestones.filter(({ stop }) => stop <= first)
       this.pasts = check.pasts.upTo(first)
@@ -140,7 +145,32 @@ export class RouteCheck {
     this.results.tell(middle, this.before?.check.results ?? null)
     // A check is kept, but not all those before it, nor all that it rests on.
     this.before = null
+    return this.told()
+  }
+
+  /**
+   * The results of a check before, but for what is due, and what there is, up to the last stop that is looked at. Null where nothing up
+   * to there is altered, or where branches would have to be followed, or walks drawn.
+   */
+  *stepsUntil(watchersFrom: (stop: number) => readonly Watcher[]): Generator<number, ProfileResult | null> {
+    const { before, until } = this
+    if (!before || until === undefined || this.first > until || before.check.isDrawn) return null
+    const [certain, ...random] = portionsOf(this.game, this.profile)
+    const untold = yield* telling(0, this.strandsInSteps(random.filter((portion) => !before.portions.has(portion)), true))
+    if (untold.until >= 0) return null
+    const middle = yield* telling(1, this.wholeMiddleInSteps(certain!, watchersFrom))
+    this.results.tellUntil(until, middle, before.check.results)
+    return this.told()
+  }
+
+  private told(): ProfileResult {
     return { profile: this.profile.id, stops: this.results.stops, gates: this.results.gatesThere }
+  }
+
+  /** A portion walked up to the last stop that is looked at. */
+  private untilThere(portion: Portion): Portion {
+    const { until } = this
+    return until === undefined ? portion : { ...portion, until }
   }
 
   /** The middle walk of all that there is. Where it is the one before up to some stop, it goes on from there. */
@@ -200,7 +230,7 @@ export class RouteCheck {
 
   /** Tells what it can of portions without following any branch, and what it cannot. `isKept`: the same portions may be told of again after an edit. */
   private *strandsInSteps(portions: readonly Portion[], isKept = false): Generator<number, Untold> {
-    const all = united(portions)
+    const all = this.untilThere(united(portions))
     if (hasNoTargets(all)) return { ...all.targets, until: -1 }
     const { game, route, profile, schedule, record } = this
     const before = isKept && !this.options.rhythm ? { past: this.pasts.of(portions) } : {}

@@ -28,6 +28,25 @@ export class RouteResults {
     this.stops = this.route.stops.map((_, stop) => this.stopAgain(stop, middle, before) ?? this.stop(stop, middle, before))
   }
 
+  /** Tells of what is due, and what there is, up to a stop; of all else what was told before. */
+  tellUntil(until: number, middle: MiddleRecord, before: RouteResults): void {
+    this.refs = before.refs
+    this.gates = this.game.gates.map((_, g) => {
+      const due = this.record.gates[g]?.due ?? null
+      const isTold = due !== null && due <= until
+      return isTold || !before.gates[g] ? this.gateUntil(until, g, middle, before) : before.gates[g]
+    })
+    this.stops = before.stops.map((was, stop) => (stop > until ? was : (this.stopAgain(stop, middle, before) ?? this.stop(stop, middle, before))))
+  }
+
+  /** A gate with what came of it up to a stop: what had come after that still does. */
+  private gateUntil(until: number, g: number, middle: MiddleRecord, before: RouteResults): GateResult {
+    const result = this.gateAgain(g, middle, before) ?? this.gate(g, middle)
+    const was = before.gates[g]
+    const still = (part: 'opened' | 'ready') => result[part] ?? ((was?.[part] ?? -1) > until ? was![part] : null)
+    return { ...result, opened: still('opened'), ...waiting(still('ready'), result.met?.stop ?? null) }
+  }
+
   /** Tells of some gates; of all else what was told before. */
   tellOf(gates: ReadonlySet<number>, middle: MiddleRecord, { gates: others, stops, refs }: RouteResults): void {
     this.refs = refs
@@ -54,7 +73,6 @@ export class RouteResults {
     const onRoute = record.met !== null || record.due !== null
     const p = record.p
     const further = middle.further.get(g)
-    const ready = record.medianStop(record.ready)
     const result: GateResult = {
       gate: gate.id,
       verdict: onRoute ? record.verdictOf(further?.opens ?? false) : 'off_route',
@@ -64,8 +82,7 @@ export class RouteResults {
       met: this.ref(record.met),
       due: this.ref(record.due),
       opened: record.medianStop(record.opened),
-      ready,
-      wait: ready === null || record.met === null ? null : ready - record.met,
+      ...waiting(record.medianStop(record.ready), record.met),
       comparisons: onRoute ? record.comparisons.map((comparison) => comparison.result()) : [],
       from: untold,
       lost: untold,
@@ -108,6 +125,11 @@ export class RouteResults {
       positions: all(characters, 'positions'),
     }
   }
+}
+
+/** The stop at which a gate's player is ready for it, and how many stops after meeting it that is. */
+function waiting(ready: number | null, met: number | null): Pick<GateResult, 'ready' | 'wait'> {
+  return { ready, wait: ready === null || met === null ? null : ready - met }
 }
 
 /** The 95 % interval of a probability seen as a share of `n` walks (Wilson). */

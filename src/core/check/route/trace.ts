@@ -64,6 +64,27 @@ export function traceRoute(game: Game, route: GameRoute, profile: GameProfile): 
   return tracer.trace
 }
 
+/** A trace up to a stop, and another of the same route after it. */
+export function joinedTrace(first: RouteTrace, until: number, rest: RouteTrace): RouteTrace {
+  const width = momentWidth(first)
+  const [end, from] = [first.itemsFrom[until + 1]!, rest.itemsFrom[until + 1]!]
+  const numbers = (part: 'entered' | 'left' | 'items', upTo: number, after: number) => {
+    const [head, tail] = [first[part].subarray(0, upTo * width), rest[part].subarray(after * width)]
+    const all = new Float64Array(head.length + tail.length)
+    all.set(head)
+    all.set(tail, head.length)
+    return all
+  }
+  return {
+    ...first,
+    entered: numbers('entered', until + 1, until + 1),
+    left: numbers('left', until + 1, until + 1),
+    items: numbers('items', end, from),
+    itemsFrom: first.itemsFrom.map((at, stop) => (stop <= until ? at : rest.itemsFrom[stop]! - from + end)),
+    keys: [...first.keys.slice(0, end), ...rest.keys.slice(from)],
+  }
+}
+
 type ItemCause = Exclude<Cause, { type: 'enter' }>
 
 /** Writes the trace of a middle walk that it watches. */

@@ -126,10 +126,10 @@ class StrandWalk {
   }
 
   *steps(): Generator<number, ToldOnStrands> {
-    const { route } = this.o
+    const { route, itinerary } = this.o
     const { stops } = route
     const start = this.stop
-    for (; this.stop < stops.length && !this.isToldWhole(); this.stop++) {
+    for (; this.stop < itinerary.stops && !this.isToldWhole(); this.stop++) {
       if (this.stop > start && isMilestone(this.stop, route) && this.isFollowed) this.milestones.push(this.milestone())
       const place = stops[this.stop]!
       this.enter(place)

@@ -20,7 +20,7 @@ defineEmits<{ next: [] }>()
 
 /** With more gates than there is room for, only those in trouble have a tick. */
 const roomFor = 90
-const met = computed(() => check.gates.filter(({ verdict }) => verdict !== 'off_route'))
+const met = computed(() => check.gatesInAll.filter(({ verdict }) => verdict !== 'off_route'))
 const ticks = stable(() => {
   const shown = met.value.length > roomFor ? met.value.filter(({ verdict }) => verdict !== 'clear') : met.value
   const at = ({ met, due }: GateResult) => met?.stop ?? due?.stop ?? 0
@@ -32,7 +32,7 @@ const ticks = stable(() => {
   })
 }, sameEach)
 const counts = stable(() => verdictOrder.flatMap((verdict) => {
-  const n = check.gates.filter((gate) => gate.verdict === verdict).length
+  const n = check.gatesInAll.filter((gate) => gate.verdict === verdict).length
   return n ? [{ verdict, n, word: n === 1 ? verdictWords[verdict].one : verdictWords[verdict].many }] : []
 }), sameEach)
 /** Why no gate is checked, and what mends it; null: they are, or there is nothing to go through yet. */

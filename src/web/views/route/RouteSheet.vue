@@ -7,7 +7,7 @@ const fonts = ref(0)
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize } from '@vueuse/core'
-import { computed, nextTick, ref, toRef, watch } from 'vue'
+import { computed, nextTick, onUnmounted, ref, toRef, watch } from 'vue'
 import { isTrouble } from '../../../core/check/result.ts'
 import { setFields } from '../../../core/change/edits.ts'
 import type { Diff } from '../../../core/change/diff.ts'
@@ -93,6 +93,13 @@ watch(() => rows.value.length, (now, before) => {
 })
 const virtualizer = useVirtualizer(computed(() => ({ count: heights.value.length, getScrollElement: () => scroller.value ?? null, estimateSize: (i: number) => heights.value[i]!, rangeExtractor: rangeExtractor.value, scrollPaddingStart: 60, scrollPaddingEnd: 90 })))
 const shown = computed(() => virtualizer.value.getVirtualItems().filter((item) => item.index < rows.value.length))
+/** The last stop in view; Infinity: what is in view last stands at none. */
+const lastStop = computed(() => {
+  const row = rows.value[shown.value.at(-1)?.index ?? -1]
+  return row && row.type !== 'heading' ? (row.stop ?? Infinity) : Infinity
+})
+watch(lastStop, check.seeUntil, { immediate: true })
+onUnmounted(() => check.seeUntil(Infinity))
 // Rows are laid out again when some height is another.
 watch(heights, () => virtualizer.value.measure())
 
@@ -326,7 +333,7 @@ const draggedPeg = (index: number) => (drag.value?.peg?.row === rows.value[index
     </div>
     <div class="body">
       <div
-        ref="scroller" class="scroller" :style="{ '--text-width': rowsWidth }" tabindex="0" role="grid" aria-label="Rows of the route" aria-describedby="lane-readout" aria-multiselectable="true" :aria-busy="check.isStale" :aria-rowcount="rows.length" data-test="sheet"
+        ref="scroller" class="scroller" :style="{ '--text-width': rowsWidth }" tabindex="0" role="grid" aria-label="Rows of the route" aria-describedby="lane-readout" aria-multiselectable="true" :aria-busy="check.isStale" :data-look="check.look" :aria-rowcount="rows.length" data-test="sheet"
         :aria-activedescendant="activeId && activeIndex >= 0 ? `row-${activeIndex}` : undefined" @keydown="onKey" @copy="onCopy" @paste="onPaste" @mouseleave="hovered = null"
       >
         <svg width="0" height="0" class="defs" aria-hidden="true"><defs><pattern id="lost" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="5" stroke="var(--short)" stroke-width="1.6" /></pattern></defs></svg>
