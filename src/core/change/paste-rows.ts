@@ -6,7 +6,7 @@ import { barWay } from './behind-gate.ts'
 import { changeOf, type Change, type Diff } from './diff.ts'
 import { addRecord, type Spot } from './edits.ts'
 import { roomAfter } from './room.ts'
-import { slugFrom } from './slug.ts'
+import { freeSlug } from './slug.ts'
 import { Steps } from './steps.ts'
 
 /**
@@ -53,19 +53,11 @@ function rowsAdded(records: Records, rows: readonly PastedRow[], spot: Spot, new
     changes.push(...others)
     own.forEach((row, i) => {
       const key = newKey()
-      const id = takeId(ids[row.kind], row.record.name)
+      const id = freeSlug(row.record.name, ids[row.kind])
+      ids[row.kind].add(id)
       keys.push(key)
       changes.push(changeOf(row.kind, key, null, { ...row.record, id, key, order: orders[i]!, place })!)
     })
   }
   return { diff: { name: 'rows', changes }, keys }
-}
-
-function takeId(taken: Set<string>, name: string): string {
-  const base = slugFrom(name) || 'row'
-  const stem = base.slice(0, 58)
-  let id = base
-  for (let n = 2; taken.has(id); n++) id = `${stem}_${n}`
-  taken.add(id)
-  return id
 }

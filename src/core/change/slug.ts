@@ -5,9 +5,9 @@ export function slugFrom(name: string): string {
 }
 
 /** A slug made from a name that is none of those taken. */
-export function freeSlug(name: string, taken: readonly string[]): string {
+export function freeSlug(name: string, taken: ReadonlySet<string>): string {
   const base = slugFrom(name) || 'item'
   let slug = base
-  for (let n = 2; taken.includes(slug); n++) slug = `${base.slice(0, 60)}_${n}`
+  for (let n = 2; taken.has(slug); n++) slug = `${base.slice(0, 60)}_${n}`
   return slug
 }

@@ -72,7 +72,7 @@ export const capLines: LineFormat<CapChange> = {
   }),
 }
 
-const slugOf = (name: string, before: readonly { id: string }[]) => freeSlug(name, before.map((entry) => entry.id))
+const slugOf = (name: string, before: readonly { id: string }[]) => freeSlug(name, new Set(before.map((entry) => entry.id)))
 
 export const formLines: LineFormat<Form> = {
   example: 'Pup 1-4',

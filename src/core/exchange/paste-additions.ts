@@ -41,7 +41,7 @@ export function talliesToCome({ headings, rows, roles }: PastedTable): { column:
 export function withTallies(table: PastedTable, { tallies: known }: EntryContext): PastedTable {
   const [roles, tallies] = [[...table.roles], [...table.tallies]]
   for (const { column, name } of talliesToCome(table)) {
-    const id = freeSlug(name, [...known, ...tallies].map((tally) => tally.id).concat(...reservedWords))
+    const id = freeSlug(name, new Set([...[...known, ...tallies].map((tally) => tally.id), ...reservedWords]))
     tallies.push({ id, name, kind: 'collectible', start: 0, min: 0, max: null, resets: 'never', saved: true })
     roles[column] = `tally ${id}`
   }

@@ -76,7 +76,7 @@ export function readRows(table: PastedTable, given: EntryContext, addsPlaces = f
   const { tallies } = table
   const context = { ...given, places: [...given.places], tallies: [...given.tallies, ...tallies], vocabulary: vocabularyWith(given.vocabulary, tallies) }
   const add = (place: Omit<Place, 'id'>) => {
-    const added = { ...place, id: freeSlug(place.name, context.places.map(({ id }) => id)) }
+    const added = { ...place, id: freeSlug(place.name, new Set(context.places.map(({ id }) => id))) }
     places.push(added)
     context.places.push(added)
     return added.id

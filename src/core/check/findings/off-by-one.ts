@@ -1,9 +1,9 @@
 import { labelOf } from '../../plan/label-of.ts'
-import { fromUnits } from '../../rules/compile.ts'
 import { numberText } from '../../view/numbers.ts'
 import type { Finding } from '../result.ts'
 import { askedNumbers, type AskedNumber } from './asked-numbers.ts'
-import { finding, type FindingContext, type FindingRule } from './finding-rule.ts'
+import { finding, type FindingRule } from './finding-rule.ts'
+import { mostThereIs } from './most-there-is.ts'
 
 /** off-by-one: more than the most there is, where as much as that was meant; or a source that stops short of what a gate wants more than. */
 export const offByOne: FindingRule = (context) => {
@@ -18,15 +18,4 @@ export const offByOne: FindingRule = (context) => {
     const stops = game.sources.find((source) => source.yields.some((y) => y.tally === of.tally) && askedNumbers(game, source).some(isShort))
     return stops ? [finding('off-by-one', 'fault', 'gate', gate.id, `${asks}, while ${labelOf(stops)} stops giving at ${numberText(number)}.`)] : []
   }))
-}
-
-/** The most that there can be of a tally, or the highest level of a character, anywhere and with repeats. */
-function mostThereIs({ game, held }: FindingContext): (of: AskedNumber['of']) => number {
-  const places = game.places.flatMap((_, p) => (held.has('places', p) ? [p] : []))
-  const known = new Map<string, number>()
-  return (of) => {
-    const key = JSON.stringify(of)
-    if (!known.has(key)) known.set(key, Math.max(...places.map((p) => ('tally' in of ? fromUnits(held.stateAt(p).tallies[of.tally]!) : held.stateAt(p).level[of.character]!)), 0))
-    return known.get(key)!
-  }
 }
