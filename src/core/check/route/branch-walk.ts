@@ -3,7 +3,7 @@ import { plainPlay, type Play } from '../../rules/gain.ts'
 import type { Game, GameYield } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
 import type { EveryWay } from '../chance.ts'
-import { branchKey, cloneBranch, merged, type Branch } from './branch.ts'
+import { branchKey, cloneBranch, merged, noted, type Branch } from './branch.ts'
 import type { Itinerary } from './itinerary.ts'
 import { RouteWalk, type WalkOptions } from './route-walk.ts'
 import type { Cause } from './watcher.ts'
@@ -57,7 +57,7 @@ export class BranchWalk extends RouteWalk {
   }
 
   protected passUntilQuiet(place: number): void {
-    this.keyOf = branchKey(this.o.itinerary, this.stop, this.waiting)
+    this.keyOf = branchKey(this.o.itinerary, this.stop, [this.waiting, this.dueForSome()])
     let active = this.branches
     const settled: Branch[] = []
     while (active.length) {
@@ -67,6 +67,12 @@ export class BranchWalk extends RouteWalk {
       active = active.filter((branch) => branch.changed)
     }
     this.branches = this.mayMeet() ? merged(settled, this.keyOf) : settled
+  }
+
+  /** Gates that are due on leaving this stop or a later one, and were not yet in some branch: who has opened one goes on otherwise than who has not. */
+  private dueForSome(): number[] {
+    const { targets } = this.o.itinerary
+    return this.dueOnLeaving.slice(this.stop).flat().filter((g) => targets.gates[g] && this.branches.some(({ notes }) => !(notes[g]! & noted.due)))
   }
 
   /** Whether branches may have become alike that were not: soon after they have parted, and now and then. */

@@ -52,9 +52,9 @@ export function merged(branches: Branch[], keyOf: (branch: Branch) => string): B
 
 /**
  * What of a branch can bear on how it goes on from a stop: two with the same are alike. Of a source only the units still
- * wanted count, and only where the route can still come to them. `waiting`: gates of which something is still to be noted.
+ * wanted count, and only where the route can still come to them. `waiting`: gates of which something is still to be noted, in several lists.
  */
-export function branchKey(itinerary: Itinerary, stop: number, waiting: readonly number[]): (branch: Branch) => string {
+export function branchKey(itinerary: Itinerary, stop: number, waiting: readonly (readonly number[])[]): (branch: Branch) => string {
   const { tallies, characters, counted } = itinerary
   return ({ state, wanted, notes, changed }) => {
     const { sources, gates } = itinerary.openAt(stop)
@@ -64,7 +64,7 @@ export function branchKey(itinerary: Itinerary, stop: number, waiting: readonly 
     for (const s of counted) key += `${state.taken[s]!},`
     for (const s of sources) key += wanted[s] === -1 ? 'x' : `${wanted[s]! - state.taken[s]!},`
     for (const g of gates) key += `${state.opened[g]!}${outstanding(notes[g]!)}`
-    for (const g of waiting) key += String.fromCharCode(97 + outstanding(notes[g]!))
+    for (const list of waiting) for (const g of list) key += String.fromCharCode(97 + outstanding(notes[g]!))
     return key
   }
 }

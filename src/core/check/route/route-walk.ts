@@ -38,7 +38,8 @@ export abstract class RouteWalk {
   /** Gates met whose ready stop is still to be found in some branch. */
   protected waiting: number[] = []
   private readonly metAt: Int32Array
-  private readonly dueOnLeaving: number[][]
+  /** By stop the gates met that are due on leaving it. */
+  protected readonly dueOnLeaving: number[][]
 
   /** What happens at the move that is under way, where somebody asks for it. */
   private readonly events: GameEvent[] | null

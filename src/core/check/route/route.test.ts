@@ -51,6 +51,16 @@ describe('the route check', () => {
     assert.deepInclude(result, { verdict: 'clear', opened: 0 })
   })
 
+  it('knows who has opened a gate from who has not until it is due, though nothing else tells them apart any more', () => {
+    // In the depot it opens for those with one stamp; with none, as all are left with, for everybody, but nobody comes by again.
+    const contents = [[source('s', 1, { yields: [{ tally: 'stamps', min: 1, max: 2 }] }), gate('g', 'stamps != 2', { due: 'route' })]]
+    const tallies = [{ id: 'renown', name: 'Renown', kind: 'experience' }, { id: 'stamps', name: 'Stamps', kind: 'currency', resets: 'place' }]
+    const stops = ['depot', ...Array.from({ length: 8 }, (_, i) => ['flats', 'stair'][i % 2]!)]
+    const found = gateOf(run(contents, { tallies, routes: [{ id: 'line', name: 'Line', stops }] }), 'g')
+    assert.deepInclude(found, { verdict: 'clear', p: 1, exact: true, due: { stop: 8, place: 'stair' }, ready: 0 })
+    assert.deepInclude(found.comparisons[0], { has: { min: 0, q05: 0, median: 0, q95: 1, max: 1 }, holds: 1 })
+  })
+
   it('lets who buys nothing pass a side gate that could be bought', () => {
     const contents = [[source('s', 3, {}, 'stamps'), gate('oil', '', { role: 'side', costs: [{ tally: 'stamps', amount: 3 }] })]]
     const result = run(contents, {}, { buys: 'nothing' })
