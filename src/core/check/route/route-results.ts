@@ -44,7 +44,9 @@ export class RouteResults {
     const result = this.gateAgain(g, middle, before) ?? this.gate(g, middle)
     const was = before.gates[g]
     const still = (part: 'opened' | 'ready') => result[part] ?? ((was?.[part] ?? -1) > until ? was![part] : null)
-    return { ...result, opened: still('opened'), ...waiting(still('ready'), result.met?.stop ?? null) }
+    // One that the route needs before it meets it is met later.
+    const met = result.met ?? ((was?.met?.stop ?? -1) > until ? was!.met : null)
+    return { ...result, met, opened: still('opened'), ...waiting(still('ready'), met?.stop ?? null) }
   }
 
   /** Tells of some gates; of all else what was told before. */
