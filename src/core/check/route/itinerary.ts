@@ -76,19 +76,22 @@ function madeItinerary(game: Game, route: GameRoute, portion: Portion): Itinerar
   }
 }
 
-/** By what a portion is made of, its items place by place: many portions are walked for single gates, and are made of the same. */
-const itemsKnown = new WeakMap<readonly GamePlace[], WeakMap<IndexSet, { gates: IndexSet; items: readonly Int32Array[] }>>()
+/**
+ * By what a portion is made of, its items in all places, and in each: many portions are walked for single gates, and are made of the same;
+ * and an edit leaves most places as they are.
+ */
+const itemsKnown = new WeakMap<IndexSet, { gates: IndexSet; inAll: WeakMap<readonly GamePlace[], readonly Int32Array[]>; inOne: WeakMap<Int32Array, Int32Array> }>()
 
 /** Items of a portion place by place. `beside`: gates that it is walked for and that are not in it; `gates`: all. */
 function itemsOf({ places, gates: all }: Game, { sources, gates: own }: Portion, beside: readonly number[], gates: IndexSet): readonly Int32Array[] {
-  const within = (place: GamePlace, gates: IndexSet) => itemsWithin(place.items, sources, gates)
-  const bySources = remembered(itemsKnown, places, () => new WeakMap<IndexSet, { gates: IndexSet; items: readonly Int32Array[] }>())
-  let known = bySources.get(sources)
-  if (known?.gates !== own) bySources.set(sources, (known = { gates: own, items: places.map((place) => within(place, own)) }))
-  if (beside.length === 0) return known.items
-  const items = [...known.items]
-  for (const p of new Set(beside.map((g) => all[g]!.place))) if (p !== null) items[p] = within(places[p]!, gates)
-  return items
+  let known = itemsKnown.get(sources)
+  if (known?.gates !== own) itemsKnown.set(sources, (known = { gates: own, inAll: new WeakMap(), inOne: new WeakMap() }))
+  const { inAll, inOne } = known
+  const items = remembered(inAll, places, () => places.map((place) => remembered(inOne, place.items, () => itemsWithin(place.items, sources, own))))
+  if (beside.length === 0) return items
+  const wider = [...items]
+  for (const p of new Set(beside.map((g) => all[g]!.place))) if (p !== null) wider[p] = itemsWithin(places[p]!.items, sources, gates)
+  return wider
 }
 
 /** Those of some items that are in sets; the same list where all are. */

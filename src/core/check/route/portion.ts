@@ -1,5 +1,5 @@
-import { remembered } from '../../plan/remembered.ts'
-import type { Game, GamePlace } from '../../rules/game.ts'
+import { sameList } from '../../plan/same-list.ts'
+import type { Game } from '../../rules/game.ts'
 import type { Touched } from '../../rules/recompile.ts'
 import { IndexSet } from './index-set.ts'
 
@@ -28,11 +28,14 @@ export interface Targets {
   characters: Set<number>
 }
 
-const wholes = new WeakMap<readonly GamePlace[], Portion>()
+/** The last that was made, and of how many of each: most edits leave the numbers as they are, and what is known of it serves the next game, too. */
+let lastWhole: { counts: readonly number[]; portion: Portion } | null = null
 
 /** The whole plan as one portion. */
 export function wholePortion(game: Game): Portion {
-  return remembered(wholes, game.places, () => madeWhole(game))
+  const counts = [game.tallies, game.characters, game.sources, game.gates].map(({ length }) => length)
+  if (!lastWhole || !sameList(lastWhole.counts, counts)) lastWhole = { counts, portion: madeWhole(game) }
+  return lastWhole.portion
 }
 
 function madeWhole(game: Game): Portion {
