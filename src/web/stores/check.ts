@@ -8,9 +8,10 @@ import { inOrder, plainRecords, type Records } from '../../core/plan/records.ts'
 import type { WalkResult } from '../../core/play/check-walks.ts'
 import { verdictOrder } from '../../core/view/verdict-text.ts'
 import { updated, type RouteView } from '../../core/view/route-update.ts'
-import type { CheckWorker, Look, ProfileView, SentUpdate, Turn } from '../workers/check.worker.ts'
+import type { CheckWorker, ProfileView, SentUpdate, Turn } from '../workers/check.worker.ts'
 import { watchHands, type Hands } from '../watch-hands.ts'
 import { LongSearch } from '../workers/long-search.ts'
+import { betterThan, type Look } from '../workers/look.ts'
 import { usePlanStore, type Changed } from './plan.ts'
 
 /** What takes longer than this shows its progress. */
@@ -23,9 +24,6 @@ const pause = 300
 
 /** Lock-outs are looked for when nothing was changed for so long. */
 const quiet = 2_000
-
-/** What is asked for when a look is there. */
-const betterThan: Record<Look, Look | null> = { near: 'rough', rough: 'settled', settled: null }
 
 /** What was chosen and is gone, and what is shown instead of it: it is chosen again when it comes back. */
 interface Lost {

@@ -19,6 +19,7 @@ import { compile, type Compiled } from '../../core/rules/compile.ts'
 import { recompile, type Touched } from '../../core/rules/recompile.ts'
 import { inTurns } from '../in-turns.ts'
 import { DrawBeside } from './draw-beside.ts'
+import type { Look } from './look.ts'
 
 // The page's content security policy allows no code made from strings.
 config({ jitless: true })
@@ -37,12 +38,6 @@ export interface ProfileView {
   stops: ProfileResult['stops']
   verdicts: Record<string, Verdict>
 }
-
-/**
- * How well verdicts are known: of the first stops alone, and of the others as they were before (near); of all, but drawn with few walks
- * (rough); of all. Each comes sooner than the next.
- */
-export type Look = 'near' | 'rough' | 'settled'
 
 /** What is new in a view, with its number; whole: it goes on from none before. A better look than it is can be asked for, if there is one. */
 export interface SentUpdate {

@@ -125,11 +125,10 @@ export class RouteCheck {
     this.whole = itineraryOf(game, route, this.untilThere(wholePortion(game)))
     if (before) {
       const { check, touched } = before
-      const first = firstStopOf(touched, route, [check.game, check.schedule], [game, this.schedule])
-      this.first = first
+      this.first = firstStopOf(touched, route, [check.game, check.schedule], [game, this.schedule])
       this.openings = new Map(check.openings)
-      if (this.isFollowed && check.isFollowed) this.milestones = check.milestones.filter(({ stop }) => stop <= first)
-      this.pasts = check.pasts.upTo(first)
+      if (this.isFollowed && check.isFollowed) this.milestones = check.milestones.filter(({ stop }) => stop <= this.first)
+      this.pasts = check.pasts.upTo(this.first)
     }
     this.record = new RouteRecord(game, route, this.schedule.neededAt, before && { record: before.check.record, targets: before.targets })
     this.results = new RouteResults(game, route, this.record, options)
