@@ -9,7 +9,7 @@ import { MiddleRecord, type FurtherFrom, type MiddleNotes } from './middle.ts'
 import { noted } from './branch.ts'
 import { firstStopOf, type Milestone } from './milestone.ts'
 import { itineraryOf, type Itinerary } from './itinerary.ts'
-import { hasNoTargets, includes, narrowed, united, wholePortion, type Portion, type Targets } from './portion.ts'
+import { hasNoTargets, includes, narrowed, united, unitedAgain, wholePortion, type Portion, type Targets } from './portion.ts'
 import { isWalkedAsOne, portionOfGate, portionOfTargets, portionsOf } from './portions.ts'
 import { type Gathered, type RecordData, RouteRecord } from './record.ts'
 import { RecordWriter } from './record-writer.ts'
@@ -229,7 +229,7 @@ export class RouteCheck {
 
   /** Tells what it can of portions without following any branch, and what it cannot. `isKept`: the same portions may be told of again after an edit. */
   private *strandsInSteps(portions: readonly Portion[], isKept = false): Generator<number, Untold> {
-    const all = this.untilThere(united(portions))
+    const all = this.untilThere(unitedAgain(portions))
     if (hasNoTargets(all)) return { ...all.targets, until: -1 }
     const { game, route, profile, schedule, record } = this
     const before = isKept && !this.options.rhythm ? { past: this.pasts.of(portions) } : {}
