@@ -12,7 +12,7 @@ import { doubleItems, doublePlace } from './double.ts'
 import { apply, ConflictError, conflictsOf, diffOf, equal, invert, isEmpty, squash, type Diff } from './diff.ts'
 import { addItem, addRecord, freeId, moveItem, moveItems, neighbourSpot, removeRecords, renameId, setFields, shiftRecord } from './edits.ts'
 import { firstSteps } from './first-steps.ts'
-import { slugFrom } from './slug.ts'
+import { freeSlug, slugFrom } from './slug.ts'
 import { newPlan } from '../plan/new-plan.ts'
 
 /** The whole of a plan as plain data, whatever the order of its maps. */
@@ -132,6 +132,14 @@ describe('edits', () => {
     assert.equal(freeId(records, 'tally', 'Level'), 'level_2')
     assert.equal(freeId(records, 'place', 'Gull Stair!'), 'gull_stair')
     assert.equal(slugFrom('  Élan 3 — north'), 'elan_3_north')
+  })
+
+  it('find an id for every one of thousands of rows of one long name', () => {
+    const taken = new Set<string>()
+    for (let n = 0; n < 1_200; n++) taken.add(freeSlug('The drift hare that nobody has seen before the ice is gone for good', taken))
+    assert.equal(taken.size, 1_200)
+    assert.isAtMost(Math.max(...[...taken].map(({ length }) => length)), 64)
+    assert.deepEqual([freeSlug('!', taken), freeSlug('!', taken, 'row')], ['item', 'row'])
   })
 
   it('move a row within its place and into the next', () => {

@@ -53,7 +53,7 @@ function rowsAdded(records: Records, rows: readonly PastedRow[], spot: Spot, new
     changes.push(...others)
     own.forEach((row, i) => {
       const key = newKey()
-      const id = freeSlug(row.record.name, ids[row.kind])
+      const id = freeSlug(row.record.name, ids[row.kind], 'row')
       ids[row.kind].add(id)
       keys.push(key)
       changes.push(changeOf(row.kind, key, null, { ...row.record, id, key, order: orders[i]!, place })!)

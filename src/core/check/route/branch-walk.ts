@@ -71,6 +71,8 @@ export class BranchWalk extends RouteWalk {
 
   /** Gates that are due on leaving this stop or a later one, and were not yet in some branch: who has opened one goes on otherwise than who has not. */
   private dueForSome(): number[] {
+    // What parts at this stop differs in what stands here, which is told apart anyway.
+    if (this.branches.length < 2) return []
     const { targets } = this.o.itinerary
     return this.dueOnLeaving.slice(this.stop).flat().filter((g) => targets.gates[g] && this.branches.some(({ notes }) => !(notes[g]! & noted.due)))
   }

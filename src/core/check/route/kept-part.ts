@@ -1,9 +1,19 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
+import type { Touched } from '../../rules/recompile.ts'
 import { feedingOf, type Feeding } from './feeders.ts'
 import type { CheckBefore } from './kept-check.ts'
-import { targetsOf, touches, type Portion } from './portion.ts'
+import { targetsOf, touches, type Portion, type Targets } from './portion.ts'
 import { portionsOf } from './portions.ts'
-import type { KeptPart, RouteCheck, RouteCheckOptions } from './route-check.ts'
+import type { RouteCheck, RouteCheckOptions } from './route-check.ts'
+
+/** Of a check before: the portions whose record stands as it is, and all that they were walked for. */
+export interface KeptPart {
+  check: RouteCheck
+  portions: ReadonlySet<Portion>
+  targets: Targets
+  /** What has been made anew since. */
+  touched: Touched
+}
 
 /** How what feeds what in a game goes with what it was in a check before. */
 export function feedingSince({ kept: { check }, touched }: CheckBefore, game: Game, route: GameRoute, profile: GameProfile): Feeding {

@@ -1,5 +1,4 @@
 import type { Game, GameProfile, GameRoute } from '../../rules/game.ts'
-import type { Touched } from '../../rules/recompile.ts'
 import { everyOutcome, leastChance, middleChance, mostChance, type Chance } from '../chance.ts'
 import { finished, telling } from '../finished.ts'
 import { drawnInSteps } from '../flock/drawn.ts'
@@ -9,6 +8,7 @@ import { MiddleRecord, type FurtherFrom, type MiddleNotes } from './middle.ts'
 import { noted } from './branch.ts'
 import { firstStopOf, type Milestone } from './milestone.ts'
 import { itineraryOf, type Itinerary } from './itinerary.ts'
+import type { KeptPart } from './kept-part.ts'
 import { hasNoTargets, includes, narrowed, united, unitedAgain, wholePortion, type Portion, type Targets } from './portion.ts'
 import { isWalkedAsOne, portionOfGate, portionOfTargets, portionsOf } from './portions.ts'
 import { type Gathered, type RecordData, RouteRecord } from './record.ts'
@@ -81,15 +81,6 @@ export function holdsAtExtremes(game: Game, route: GameRoute, profile: GameProfi
 /** Draws some walks of a check that is made in another thread. */
 export function drawWalks(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, order: DrawOrder): RecordData {
   return new RouteCheck(game, route, profile, options).drawnBeside(order)
-}
-
-/** Of a check before: the portions whose record stands as it is, and all that they were walked for. */
-export interface KeptPart {
-  check: RouteCheck
-  portions: ReadonlySet<Portion>
-  targets: Targets
-  /** What has been made anew since. */
-  touched: Touched
 }
 
 /** What the middle walk walks of the plan (absent: all of it), from where it goes on, and what takes the milestones that it passes. */
