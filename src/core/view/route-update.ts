@@ -2,7 +2,7 @@ import { equal } from '../change/diff.ts'
 import type { GateResult, ProfileResult, StopResult } from '../check/result.ts'
 import type { RouteTrace } from '../check/route/trace.ts'
 import type { PlanIssue } from '../plan/issue.ts'
-import { sameList } from '../plan/same-list.ts'
+import { sameList, sameNumbers } from '../plan/same-list.ts'
 import { packGates, packStops, unpackGates, unpackStops, type PackedGates, type PackedStops } from './packed-results.ts'
 import { sameGate, sameStop } from './same-results.ts'
 
@@ -33,7 +33,7 @@ export function updateBetween(before: RouteView | null, { result, trace, issues 
   const update: RouteUpdate = { result: result && { profile: result.profile, stops: changed(before?.result?.stops, result.stops, stops), gates: changed(before?.result?.gates, result.gates, gates) } }
   const was = before?.trace ?? null
   const keys = trace && was && (was === trace || sameList(was.keys, trace.keys)) ? null : (trace?.keys ?? null)
-  if (!trace || !was || keys !== null || (was !== trace && !sameNumbers(was, trace))) update.trace = trace && { ...trace, keys }
+  if (!trace || !was || keys !== null || (was !== trace && !sameTrace(was, trace))) update.trace = trace && { ...trace, keys }
   if (!before || !equal(before.issues, issues)) update.issues = issues
   return update
 }
@@ -61,12 +61,19 @@ function changed<T, P>(before: readonly T[] = [], after: readonly T[], { isSame,
   if (before === after) return { gone: [], length: after.length, at: [], items: pack([]) }
   const gone = goneOf(before, after, nameOf)
   const left = without(before, gone)
-  const at = [...after.keys()].filter((i) => i >= left.length || !isSame(left[i]!, after[i]!))
+  const at = newIn(after, left, isSame)
   return { gone, length: after.length, at, items: pack(at.map((i) => after[i]!)) }
 }
 
+/** By index what stands otherwise than it stood; in a plain loop: there are tens of thousands, after each edit. */
+function newIn<T>(after: readonly T[], before: readonly T[], isSame: (one: T, other: T) => boolean): number[] {
+  const at: number[] = []
+  for (let i = 0; i < after.length; i++) if (i >= before.length || !isSame(before[i]!, after[i]!)) at.push(i)
+  return at
+}
+
 function goneOf<T>(before: readonly T[], after: readonly T[], nameOf: (one: T) => unknown): number[] {
-  if (before.every((one, i) => i >= after.length || nameOf(one) === nameOf(after[i]!)) && before.length <= after.length) return []
+  if (before.length <= after.length && newIn(before, after, (one, other) => nameOf(one) === nameOf(other)).length === 0) return []
   const names = new Set(after.map(nameOf))
   return [...before.keys()].filter((i) => !names.has(nameOf(before[i]!)))
 }
@@ -85,6 +92,10 @@ function made<T, P>(before: T[] = [], { gone, length, at, items }: Changed<P>, u
   return after
 }
 
-function sameNumbers(a: RouteTrace, b: RouteTrace): boolean {
-  return (['entered', 'left', 'items', 'itemsFrom', 'tallies', 'characters', 'places'] as const).every((part) => sameList<unknown>(a[part], b[part]))
+/** Whether two traces with the same keys are the same. */
+function sameTrace(a: RouteTrace, b: RouteTrace): boolean {
+  return (
+    sameNumbers(a.entered, b.entered) && sameNumbers(a.left, b.left) && sameNumbers(a.items, b.items) && sameList(a.itemsFrom, b.itemsFrom) &&
+    sameList(a.tallies, b.tallies) && sameList(a.characters, b.characters) && sameList(a.places, b.places)
+  )
 }

@@ -1,4 +1,5 @@
 import type { LanePoint } from '../../core/view/lanes.ts'
+import { sameEach, sameFields } from '../stable.ts'
 import type { DrawnLane } from './lane-scale.ts'
 
 /** What all lanes draw in one row, as SVG paths: one of each kind, for rows are made anew by the dozen while one scrolls. */
@@ -15,6 +16,11 @@ export interface RowPaths {
   others: string
   /** XP lost at a cap, from `x` on. */
   lost: { x: number; xp: number }[]
+}
+
+/** Whether the same is drawn: then nothing of a row is drawn anew. */
+export function samePaths({ lost: a, ...one }: RowPaths, { lost: b, ...other }: RowPaths): boolean {
+  return sameFields(one, other) && sameEach(a, b)
 }
 
 /** Paths in a row so many pixels high; nothing of lanes to which the route does not come here. */

@@ -18,6 +18,7 @@ import { usePlanStore, type Changed } from './plan.ts'
 const patience = 300
 
 const noGates: readonly GateResult[] = []
+const noIssues: RouteView['issues'] = []
 
 /** Findings are looked for when nothing was changed for so long: whoever types on is not slowed down. */
 const pause = 300
@@ -110,9 +111,10 @@ export const useCheckStore = defineStore('check', () => {
   /** The same, but for those that are to be seen first: they are counted when all are there. */
   const gatesInAll = computed<readonly GateResult[]>((before = noGates) => (look.value === 'near' ? before : gates.value))
   const gatesById = computed(() => markRaw(new Map(gates.value.map((gate) => [gate.gate, gate]))))
+  const issues = computed(() => view.value?.issues ?? noIssues)
   const issuesByKey = computed(() => {
     const byKey = new Map<string, RouteView['issues']>()
-    for (const issue of view.value?.issues ?? []) if (issue.item) byKey.set(issue.item.key, [...(byKey.get(issue.item.key) ?? []), issue])
+    for (const issue of issues.value) if (issue.item) byKey.set(issue.item.key, [...(byKey.get(issue.item.key) ?? []), issue])
     return byKey
   })
 

@@ -33,7 +33,7 @@ const mostInFlock = 256
  */
 export function* drawnInSteps(drawn: Drawn, first: number, count: number): Generator<number, RouteRecord> {
   const { game, route, schedule, itinerary } = drawn
-  const record = new RouteRecord(game, route, schedule.neededAt, null, count <= mostCounted)
+  const record = new RouteRecord(game, route.stops.length, schedule.neededAt, null, count <= mostCounted)
   const byItems = Math.max(leastInFlock, Math.round(itemsAStep / (itinerary.length + 1)))
   const byUnits = Math.max(1, Math.round(unitsAStep / (unitsApart(game, route, itinerary) + 1)))
   const size = Math.min(count, mostInFlock, byItems, byUnits)

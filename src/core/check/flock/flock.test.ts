@@ -26,7 +26,7 @@ const seed = 5
 
 function beginnings(game: Game, route: GameRoute) {
   const schedule = scheduleOf(game, route)
-  return { itinerary: itineraryOf(game, route, wholePortion(game)), schedule, record: new RouteRecord(game, route, schedule.neededAt) }
+  return { itinerary: itineraryOf(game, route, wholePortion(game)), schedule, record: new RouteRecord(game, route.stops.length, schedule.neededAt) }
 }
 
 /** What walks drawn one after another come to, each by the rules. */

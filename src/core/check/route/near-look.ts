@@ -3,7 +3,7 @@ import type { ProfileResult } from '../result.ts'
 import type { CheckBefore } from './kept-check.ts'
 import { feedingSince, keptWithin } from './kept-part.ts'
 import { RouteCheck, type RouteCheckOptions } from './route-check.ts'
-import { joinedTrace, Tracer, type RouteTrace } from './trace.ts'
+import { Tracer, type RouteTrace } from './trace.ts'
 
 /** What an edit alters up to a stop, and what was told before of all that comes after it. */
 export interface NearLook {
@@ -20,6 +20,6 @@ export function* nearLookInSteps(game: Game, route: GameRoute, profile: GameProf
   const check = new RouteCheck(game, route, profile, options, keptWithin(game, profile, options, before), until)
   const { trace } = before.kept
   let tracer!: Tracer
-  const result = yield* check.stepsUntil((stop) => [(tracer = new Tracer(game, route, stop > 0 ? { trace, stop } : null))])
-  return result && { result, trace: joinedTrace(tracer.trace, until, trace) }
+  const result = yield* check.stepsUntil((stop) => [(tracer = new Tracer(game, route, { trace, stop }))])
+  return result && { result, trace: tracer.traceUntil(until) }
 }

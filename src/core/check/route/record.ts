@@ -1,4 +1,4 @@
-import type { Game, GameRoute } from '../../rules/game.ts'
+import type { Game } from '../../rules/game.ts'
 import type { HistogramData } from '../weighted-values.ts'
 import { GateRecord, type GateData } from './gate-record.ts'
 import type { Itinerary } from './itinerary.ts'
@@ -44,7 +44,8 @@ export class RouteRecord {
 
   constructor(
     readonly game: Game,
-    route: GameRoute,
+    /** How many stops are gone to. */
+    stops: number,
     private readonly neededAt: Int32Array,
     kept: KeptRecord | null = null,
     /** Whether each walk that is gathered weighs 1, and there are no more than `mostCounted`. */
@@ -53,7 +54,7 @@ export class RouteRecord {
     this.before = kept?.record ?? null
     this.held = this.before?.gates ?? []
     this.gates = game.gates.map((_, g) => (kept?.targets.gates.has(g) ? kept.record.gates[g] : undefined))
-    this.stops = route.stops.map((_, stop) => {
+    this.stops = Array.from({ length: stops }, (_, stop) => {
       const leaving = (part: keyof StopRecord, kind: 'tallies' | 'characters', parts = 1) =>
         kept?.record.stops[stop]![part].next((i) => kept.targets[kind].has(i)) ?? new Leaving(game[kind].map(() => undefined), parts, counts)
       return { tallies: leaving('tallies', 'tallies'), levels: leaving('levels', 'characters'), positions: leaving('positions', 'characters', positionParts) }
@@ -104,7 +105,9 @@ export class RouteRecord {
     const was = this.before?.gates[g]
     const [isMet, so] = [(metAt[g] ?? -1) >= 0, notes[g] ?? 0]
     const neededAt = this.neededOn(g)
-    return was && (was.isAsOf(isMet, so, neededAt) ? was : was.asOf(isMet, so, this.game, this.game.gates[g]!, neededAt))
+    if (!was || was.isAsOf(isMet, so, neededAt)) return was
+    // Of thousands that are come to later nothing is made before they are.
+    return isMet || so ? was.asOf(isMet, so, this.game, this.game.gates[g]!, neededAt) : undefined
   }
 
   /** Nothing more is gathered: what came out as it was before is what was there. Of stops no more than the quantiles is kept. */

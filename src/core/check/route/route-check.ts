@@ -121,7 +121,7 @@ export class RouteCheck {
       if (this.isFollowed && check.isFollowed) this.milestones = check.milestones.filter(({ stop }) => stop <= this.first)
       this.pasts = check.pasts.upTo(this.first)
     }
-    this.record = new RouteRecord(game, route, this.schedule.neededAt, before && { record: before.check.record, targets: before.targets })
+    this.record = new RouteRecord(game, this.whole.stops, this.schedule.neededAt, before && { record: before.check.record, targets: before.targets })
     this.results = new RouteResults(game, route, this.record, options)
   }
 

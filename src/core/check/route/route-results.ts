@@ -41,7 +41,9 @@ export class RouteResults {
 
   /** A gate with what came of it up to a stop: what had come after that still does. */
   private gateUntil(until: number, g: number, middle: MiddleRecord, before: RouteResults): GateResult {
-    const result = this.gateAgain(g, middle, before) ?? this.gate(g, middle)
+    const again = this.gateAgain(g, middle, before)
+    if (again) return again
+    const result = this.gate(g, middle)
     const was = before.gates[g]
     const still = (part: 'opened' | 'ready') => result[part] ?? ((was?.[part] ?? -1) > until ? was![part] : null)
     // One that the route needs before it meets it is met later.

@@ -64,26 +64,33 @@ export function traceRoute(game: Game, route: GameRoute, profile: GameProfile): 
   return tracer.trace
 }
 
-/** A trace up to a stop, and another of the same route after it. */
-export function joinedTrace(first: RouteTrace, until: number, rest: RouteTrace): RouteTrace {
-  const width = momentWidth(first)
-  const [end, from] = [first.itemsFrom[until + 1]!, rest.itemsFrom[until + 1]!]
-  const numbers = (part: 'entered' | 'left' | 'items', upTo: number, after: number) => {
-    const [head, tail] = [first[part].subarray(0, upTo * width), rest[part].subarray(after * width)]
-    const all = new Float64Array(head.length + tail.length)
-    all.set(head)
-    all.set(tail, head.length)
+/** What of a trace is written down stop by stop. */
+type Traced = Pick<RouteTrace, 'entered' | 'left' | 'itemsFrom' | 'keys' | 'items'>
+
+/** A trace in which what another has of the stops `from` one `until` another stands in place of its own. */
+function withStops(trace: Traced, other: Traced, [from, until]: [number, number], width: number): Traced {
+  const [head, tail] = [trace.itemsFrom[from]!, trace.itemsFrom[until + 1]!]
+  const end = head + other.keys.length
+  const moments = (part: 'entered' | 'left') => {
+    const all = trace[part].slice()
+    all.set(other[part].subarray(from * width, (until + 1) * width), from * width)
     return all
   }
+  const items = new Float64Array((end + trace.keys.length - tail) * width)
+  items.set(trace.items.subarray(0, head * width))
+  items.set(other.items, head * width)
+  items.set(trace.items.subarray(tail * width), end * width)
   return {
-    ...first,
-    entered: numbers('entered', until + 1, until + 1),
-    left: numbers('left', until + 1, until + 1),
-    items: numbers('items', end, from),
-    itemsFrom: first.itemsFrom.map((at, stop) => (stop <= until ? at : rest.itemsFrom[stop]! - from + end)),
-    keys: [...first.keys.slice(0, end), ...rest.keys.slice(from)],
+    entered: moments('entered'),
+    left: moments('left'),
+    itemsFrom: trace.itemsFrom.map((at, stop) => (stop <= from ? at : stop <= until + 1 ? head + other.itemsFrom[stop]! : at - tail + end)),
+    keys: [...trace.keys.slice(0, head), ...other.keys, ...trace.keys.slice(tail)],
+    items,
   }
 }
+
+/** Room for so many items more than there are, for what is come to again. */
+const room = 256
 
 type ItemCause = Exclude<Cause, { type: 'enter' }>
 
@@ -110,8 +117,8 @@ export class Tracer implements Watcher {
   constructor(
     private readonly game: Game,
     private readonly route: GameRoute,
-    /** The trace of a walk that was the same up to this stop. */
-    before: { trace: RouteTrace; stop: number } | null = null,
+    /** The trace of a walk that was the same up to this stop: its own begins there. */
+    private readonly before: { trace: RouteTrace; stop: number } | null = null,
   ) {
     const stops = route.stops.length
     this.width = momentWidth(game)
@@ -119,30 +126,25 @@ export class Tracer implements Watcher {
     this.exits = new Float64Array(stops * this.width)
     this.itemsFrom = new Int32Array(stops + 1)
     // Most items come once; what is too much is cut off in the end.
-    this.items = new Float64Array((256 + game.sources.length + game.gates.length) * this.width)
+    this.items = new Float64Array((room + (before ? 0 : game.sources.length + game.gates.length)) * this.width)
     this.sourceItems = new Int32Array(game.sources.length).fill(-1)
     this.gateItems = new Int32Array(game.gates.length).fill(-1)
     const [t, c] = [game.tallies.length, game.characters.length]
     this.had = { tallies: new Float64Array(t), level: new Int32Array(c), xp: new Float64Array(c), cap: new Int32Array(c), position: new Float64Array(c) }
     this.lost = new Float64Array(c)
-    if (before) this.goOnFrom(before)
-  }
-
-  private goOnFrom({ trace, stop }: { trace: RouteTrace; stop: number }): void {
-    const item = trace.itemsFrom[stop]!
-    this.entries.set(trace.entered.subarray(0, stop * this.width))
-    this.exits.set(trace.left.subarray(0, stop * this.width))
-    this.itemsFrom.set(trace.itemsFrom.subarray(0, stop + 1))
-    this.keys = trace.keys.slice(0, item)
-    if (trace.items.length > this.items.length) this.items = new Float64Array(trace.items.length)
-    this.items.set(trace.items.subarray(0, item * this.width))
   }
 
   get trace(): RouteTrace {
-    const { game, route, keys, width } = this
+    return this.traceUntil(this.route.stops.length - 1)
+  }
+
+  /** What was walked up to a stop; of those after it the trace before. */
+  traceUntil(until: number): RouteTrace {
+    const { game, route, keys, width, before } = this
+    const own: Traced = { entered: this.entries, left: this.exits, itemsFrom: this.itemsFrom, keys, items: this.items.subarray(0, keys.length * width) }
     return {
       tallies: game.tallies.map((t) => t.id), characters: game.characters.map((c) => c.id), places: route.stops.map((place) => game.places[place]!.key),
-      entered: this.entries, left: this.exits, itemsFrom: this.itemsFrom, keys, items: this.items.slice(0, keys.length * width),
+      ...(before ? withStops(before.trace, own, [before.stop, until], width) : { ...own, items: own.items.slice() }),
     }
   }
 

@@ -33,10 +33,10 @@ function onStrands(records: Records, r: number, p: number, effort = Infinity) {
   const schedule = scheduleOf(game, route)
   const portion = united(random)
   const itinerary = itineraryOf(game, route, portion)
-  const record = new RouteRecord(game, route, schedule.neededAt)
+  const record = new RouteRecord(game, route.stops.length, schedule.neededAt)
   const { untold } = finished(strandsInSteps({ game, route, profile, schedule, itinerary, record, effort }))
   const branchByBranch = () => {
-    const every = new RouteRecord(game, route, schedule.neededAt)
+    const every = new RouteRecord(game, route.stops.length, schedule.neededAt)
     finished(walkInSteps({ game, route, profile, schedule, itinerary, chance: everyOutcome, watcher: new RecordWriter(every, itinerary, 1), effort: 100_000 }))
     return every
   }

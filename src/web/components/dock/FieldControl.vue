@@ -18,7 +18,7 @@ import { useTyped } from './use-typed.ts'
  * One field: its label, its control, its unit, and under it what is wrong with it. It stays on the page from one record to the next: what
  * was typed is taken for the record that it was typed for.
  */
-const props = defineProps<{ entry: FieldEntry; value: unknown; records: Records; issue: string | null; kind: KindName; recordKey: string; take: (value: unknown, of: Chosen) => string | null }>()
+const props = defineProps<{ entry: FieldEntry; value: unknown; records: Records; issue: string | null; kind: KindName; recordKey: string; take: (entry: FieldEntry, value: unknown, of: Chosen) => string | null }>()
 const emit = defineEmits<{ refused: [says: string, of: Chosen] }>()
 
 const id = useId()
@@ -50,7 +50,7 @@ onBeforeUnmount(() => settle(props.recordKey))
 
 /** Whether it was taken; if not, it is told why. */
 function give(value: unknown, key = props.recordKey): boolean {
-  const says = props.take(value, { kind: props.kind, key })
+  const says = props.take(props.entry, value, { kind: props.kind, key })
   if (says && key !== props.recordKey) emit('refused', says, { kind: props.kind, key })
   else refusal.value = says
   if (says === null) taken()

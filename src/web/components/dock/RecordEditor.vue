@@ -24,7 +24,8 @@ const check = useCheckStore()
 /** A record as it is now: what is typed may be taken while others are being drawn. */
 const recordOf = (kind: KindName, key: string) => plan.records?.[kind].get(key) as unknown as (Record<string, unknown> & { id: string; name?: string }) | undefined
 const row = computed(() => props.records[props.kind].get(props.recordKey) as unknown as Record<string, unknown> | undefined)
-const issues = computed(() => check.issuesByKey.get(props.recordKey) ?? [])
+const noIssues: readonly PlanIssue[] = []
+const issues = computed(() => check.issuesByKey.get(props.recordKey) ?? noIssues)
 
 function issueOf({ field }: FieldEntry): string | null {
   const own = issues.value.filter((issue: PlanIssue) => issue.path[0] === field)
@@ -67,7 +68,7 @@ function tellRefused({ label }: FieldEntry, says: string, { kind, key }: Chosen)
   <div v-if="row" class="fields" :data-test="`editor ${kind}`">
     <FieldControl
       v-for="entry in fieldTable[kind]" :key="`${kind} ${entry.field}`" :entry="entry" :value="row[entry.field]" :records="records" :issue="issueOf(entry)"
-      :kind="kind" :record-key="recordKey" :take="(value: unknown, of: Chosen) => take(entry, value, of)" @refused="(says, of) => tellRefused(entry, says, of)"
+      :kind="kind" :record-key="recordKey" :take="take" @refused="(says, of) => tellRefused(entry, says, of)"
     />
   </div>
 </template>

@@ -7,7 +7,7 @@ const fonts = ref(0)
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize } from '@vueuse/core'
-import { computed, nextTick, onUnmounted, ref, toRef, watch } from 'vue'
+import { computed, nextTick, onUnmounted, provide, ref, toRef, watch } from 'vue'
 import { isTrouble } from '../../../core/check/result.ts'
 import { setFields } from '../../../core/change/edits.ts'
 import type { Diff } from '../../../core/change/diff.ts'
@@ -36,6 +36,7 @@ import PasteDialog from './PasteDialog.vue'
 import RouteRail from './RouteRail.vue'
 import SelectionBar from './SelectionBar.vue'
 import SheetLine from './SheetLine.vue'
+import { lanesBeside } from './lanes-beside.ts'
 import { addEntry, doubleRows, entryContext, entryPlaceBefore, entrySpot, itemOf, moveRow, moveRows, recordOf, removeRows, type Cell } from './sheet-actions.ts'
 import { heightsAt, rowHeights, type Heights } from './row-height.ts'
 import { useCellEditing } from './use-cell-editing.ts'
@@ -86,7 +87,7 @@ const heights = stable(() => (measured.value ? heightsAt(measured.value, indices
 const { rangeExtractor, hasLanes, isInView, jump } = useRowsAround(() => check.isStale)
 /** Of rows around those in view, lanes are drawn anew when the others stand. */
 const { calm: lanesAround } = useCalm(() => lanes.value)
-const lanesAt = (index: number) => (isInView(index) ? lanes.value : lanesAround.value)
+provide(lanesBeside, (index) => (isInView(index) ? lanes.value : lanesAround.value))
 // What is found, or unfolded, comes into view all at once.
 watch(() => rows.value.length, (now, before) => {
   if (Math.abs(now - before) > aFew) jump()
@@ -342,7 +343,7 @@ const draggedPeg = (index: number) => (drag.value?.peg?.row === rows.value[index
             v-for="{ index, start, size } in shown" :key="rows[index]!.id" :row="rows[index]!" :index="index" :top="start" :height="size" :records="patterns"
             :gate="gateOf(index)" :verdict="verdictOf(index)" :issues="issuesOf(index)" :sums="sumsOf(rows[index])"
             :chosen="isChosen(index)" :active-cell="index === activeIndex ? activeCell : null" :editing="editingOf(index)" :drop-before="drag?.before === index"
-            :lanes="lanesAt(index)" :lanes-width="hasLanes() ? lanesWidth : 0" :pegs="pegsAt(index)" :threads="threadsAt(index)" :dragged-peg="draggedPeg(index)"
+            :lanes-width="hasLanes() ? lanesWidth : 0" :pegs="pegsAt(index)" :threads="threadsAt(index)" :dragged-peg="draggedPeg(index)"
             @pick="pick" @edit="editAt" @fold="foldRow" @commit="commit" @cancel="cancel" @hover="hover" @choose="goTo" @grab-row="rowDown" @grab-peg="grabPeg"
           />
         </div>

@@ -1,16 +1,17 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, inject } from 'vue'
 import type { Verdict } from '../../../core/check/result.ts'
 import type { Peg } from '../../../core/view/pegs.ts'
 import { numberText } from '../../../core/view/numbers.ts'
 import VerdictMark from '../../components/VerdictMark.vue'
 import type { DrawnLane } from '../../draw/lane-scale.ts'
-import { rowPaths } from '../../draw/row-paths.ts'
+import { rowPaths, samePaths } from '../../draw/row-paths.ts'
 import type { ThreadRun } from '../../draw/thread-runs.ts'
+import { stable } from '../../stable.ts'
+import { lanesBeside } from './lanes-beside.ts'
 
 /** What happens to every amount in one row: the line with its band, the cap's wall, pegs, threads, XP lost. */
 const props = defineProps<{
-  lanes: DrawnLane[]
   index: number
   height: number
   width: number
@@ -25,34 +26,55 @@ const props = defineProps<{
 }>()
 defineEmits<{ choose: []; grab: [event: PointerEvent, peg: Peg, lane: DrawnLane] }>()
 
+const lanesAt = inject(lanesBeside)!
+const lanes = computed(() => lanesAt(props.index))
 const middle = computed(() => props.height / 2)
-const paths = computed(() => rowPaths(props.lanes, props.index, props.height))
+const paths = stable(() => rowPaths(lanes.value, props.index, props.height), samePaths)
 
+interface Label {
+  at: number
+  names: string[]
+}
+const noLabels: readonly Label[] = []
 const nearness = 46
 /** In the wide lane the names of other kinds of player; names of lines that lie together stand together. */
 const labels = computed(() => {
-  if (!props.named) return []
-  const groups: { at: number; names: string[] }[] = []
-  for (const { name, at } of wideOthers().sort((a, b) => a.at - b.at)) {
-    const last = groups.at(-1)
-    if (last && at - last.at < nearness) last.names.push(name)
-    else groups.push({ at, names: [name] })
-  }
-  return groups
+  const others = props.named ? wideOthers() : []
+  return others.length ? together(others) : noLabels
 })
 function wideOthers(): { name: string; at: number }[] {
-  const wide = props.lanes.find((lane) => lane.wide)
+  const wide = lanes.value.find((lane) => lane.wide)
   return (wide?.others ?? []).flatMap(({ name, line }) => {
     const point = line.at(props.index)
     return point ? [{ name, at: wide!.scale(point.to) }] : []
   })
 }
+function together(others: { name: string; at: number }[]): readonly Label[] {
+  const groups: Label[] = []
+  for (const { name, at } of others.sort((a, b) => a.at - b.at)) {
+    const last = groups.at(-1)
+    if (last && at - last.at < nearness) last.names.push(name)
+    else groups.push({ at, names: [name] })
+  }
+  return groups
+}
 
-const pegs = computed(() => props.lanes.flatMap((lane) => props.pegs.filter((peg) => peg.lane === lane.id).map((peg) => {
-  const point = lane.line?.at(props.index)
-  const x = lane.scale(props.dragged?.index === peg.index ? props.dragged.at : peg.at)
-  return { peg, x, to: point ? lane.scale(point.to) : x, lane, has: point?.to ?? null }
-})))
+interface DrawnPeg {
+  peg: Peg
+  x: number
+  to: number
+  lane: DrawnLane
+  has: number | null
+}
+const noPegs: readonly DrawnPeg[] = []
+const pegs = computed(() => (props.pegs.length ? lanes.value.flatMap(pegsIn) : noPegs))
+function pegsIn(lane: DrawnLane): DrawnPeg[] {
+  return props.pegs.filter((peg) => peg.lane === lane.id).map((peg) => {
+    const point = lane.line?.at(props.index)
+    const x = lane.scale(props.dragged?.index === peg.index ? props.dragged.at : peg.at)
+    return { peg, x, to: point ? lane.scale(point.to) : x, lane, has: point?.to ?? null }
+  })
+}
 
 /** All threads as one path, and the knots at which some end. */
 const endsHere = ({ to, reached }: ThreadRun) => to === props.index && reached

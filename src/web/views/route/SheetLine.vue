@@ -33,7 +33,6 @@ defineProps<{
   editing: CellEdit | null
   /** Whether a row that is dragged would come to stand above this one. */
   dropBefore: boolean
-  lanes: DrawnLane[]
   /** In pixels; 0: lanes are not drawn. */
   lanesWidth: number
   pegs: readonly Peg[]
@@ -65,7 +64,7 @@ const emit = defineEmits<{
       @fold="emit('fold', row)" @commit="(text, then) => emit('commit', text, then)" @cancel="emit('cancel')"
     />
     <RowLanes
-      v-if="lanesWidth > 0" :lanes="lanes" :index="index" :height="height" :width="lanesWidth" :pegs="pegs" :verdict="verdict" :threads="threads"
+      v-if="lanesWidth > 0" :index="index" :height="height" :width="lanesWidth" :pegs="pegs" :verdict="verdict" :threads="threads"
       :named="row.type === 'place'" :dragged="draggedPeg" @choose="emit('choose', index)" @grab="(event, peg, lane) => emit('grabPeg', event, row, peg, lane)"
     />
   </div>
