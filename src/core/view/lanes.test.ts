@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import type { StopResult } from '../check/result.ts'
 import type { RouteTrace } from '../check/route/trace.ts'
 import { rowKinds } from './lane-rows.ts'
-import { LaneLine } from './lanes.ts'
+import { laneLines, type LaneLine } from './lanes.ts'
 
 /** By stop what each item there adds to the one tally, what is reset on entering, and how far the bounds lie from the line at its end. */
 interface Stop {
@@ -34,7 +34,7 @@ function lineOf(stops: readonly Stop[]): LaneLine {
   }
   const results = stops.map(({ below, above }, s) => ({ tallies: { stamps: { min: left[s]! - below, q05: left[s]!, median: left[s]!, q95: left[s]!, max: left[s]! + above } } })) as unknown as StopResult[]
   const outline = { stops: Int32Array.from(rows.stops), kinds: new Uint8Array(rows.stops.length).fill(rowKinds.item), keys: rows.stops.map((_, i) => `row ${i}`) }
-  return new LaneLine(outline, Int32Array.from(rows.items), trace, results, 'tally stamps')
+  return laneLines({ rows: outline, items: Int32Array.from(rows.items), trace, stops: results }, ['tally stamps']).get('tally stamps')!
 }
 
 describe('the line of a lane', () => {

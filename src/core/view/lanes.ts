@@ -1,4 +1,4 @@
-import type { StopResult } from '../check/result.ts'
+import type { Quantiles, StopResult } from '../check/result.ts'
 import { columnOf, momentWidth, numberAt, type RouteTrace } from '../check/route/trace.ts'
 import { laneRowsAt, rowKinds, type LaneRows } from './lane-rows.ts'
 
@@ -21,7 +21,60 @@ export interface LanePoint {
   lost: number
 }
 
-type Bound = 'min' | 'q05' | 'q95' | 'max'
+/** What lines are drawn from: the rows, by row the number of its item in the trace (see `itemsOfRows`), and what was found on leaving stops. */
+interface LaneSource {
+  rows: LaneRows
+  items: Int32Array
+  trace: RouteTrace
+  stops: readonly StopResult[]
+}
+
+/** By row the amount before it and after it; NaN: the route does not come here. */
+interface Amounts {
+  from: Float64Array
+  to: Float64Array
+}
+
+/** The lines of some lanes. */
+export function laneLines(drawn: LaneSource, lanes: readonly LaneId[]): ReadonlyMap<LaneId, LaneLine> {
+  const amounts = follow(drawn, lanes.map((lane) => laneColumn(drawn.trace, lane)))
+  return new Map(lanes.map((lane, k) => [lane, new LaneLine(drawn, lane, amounts[k]!)]))
+}
+
+/** By lane, given by its column (negative: the trace has none), the amounts at all rows. A large plan has tens of thousands of rows, and all lanes are followed anew after an edit: together, for what an item gives to each lies side by side. */
+function follow({ rows: { stops, kinds }, items, trace }: LaneSource, columns: readonly number[]): Amounts[] {
+  const { entered, left, items: given, places } = trace
+  const width = momentWidth(trace)
+  const amounts = columns.map((): Amounts => ({ from: new Float64Array(stops.length), to: new Float64Array(stops.length) }))
+  const at = new Float64Array(columns.length)
+  let current = -1
+  for (let i = 0; i < stops.length; i++) {
+    const [stop, kind, item] = [stops[i]!, kinds[i]!, items[i]!]
+    const isThere = stop >= 0 && stop < places.length
+    for (let k = 0; k < columns.length; k++) {
+      const column = columns[k]!
+      const { from, to } = amounts[k]!
+      if (!isThere || column < 0) {
+        from[i] = to[i] = NaN
+        continue
+      }
+      if (stop !== current) at[k] = entered[stop * width + column]!
+      from[i] = kind === rowKinds.item || stop === 0 ? at[k]! : left[(stop - 1) * width + column]!
+      if (kind === rowKinds.wholePlace) at[k] = left[stop * width + column]!
+      else if (kind === rowKinds.item && item >= 0) at[k] = at[k]! + given[item * width + column]!
+      to[i] = at[k]!
+    }
+    if (isThere) current = stop
+  }
+  return amounts
+}
+
+/** Where a lane's numbers stand in a trace; negative: nowhere. */
+function laneColumn(trace: RouteTrace, lane: LaneId): number {
+  const [kind, id] = lane.split(' ') as ['tally' | 'level', string]
+  return columnOf(trace, kind === 'level' ? { character: id } : { tally: id })
+}
+
 
 /**
  * The amount of a lane at every row. The line is the middle walk; the band runs between what the check found on leaving
@@ -36,66 +89,43 @@ export class LaneLine {
   private readonly id: string
 
   constructor(
-    private readonly rows: LaneRows,
-    private readonly items: Int32Array,
-    private readonly trace: RouteTrace,
-    private readonly stops: readonly StopResult[],
+    private readonly drawn: LaneSource,
     private readonly lane: LaneId,
-    known?: { from: Float64Array; to: Float64Array },
+    { from, to }: Amounts,
   ) {
     const [kind, id] = lane.split(' ') as ['tally' | 'level', string]
     this.id = id
     this.isLevel = kind === 'level'
-    this.column = columnOf(trace, this.isLevel ? { character: id } : { tally: id })
-    this.from = known?.from ?? new Float64Array(items.length).fill(NaN)
-    this.to = known?.to ?? new Float64Array(items.length).fill(NaN)
-    if (!known && this.column >= 0) this.follow()
+    this.column = laneColumn(drawn.trace, lane)
+    this.from = from
+    this.to = to
   }
 
   /** The same line at some of its rows, by their indices: what rows between them do counts, though they are not shown. */
   among(indices: readonly number[]): LaneLine {
     const numbersAt = (of: Float64Array) => Float64Array.from(indices, (i) => of[i]!)
-    const items = Int32Array.from(indices, (i) => this.items[i]!)
-    return new LaneLine(laneRowsAt(this.rows, indices), items, this.trace, this.stops, this.lane, { from: numbersAt(this.from), to: numbersAt(this.to) })
-  }
-
-  /** A large plan has tens of thousands of rows, and each of its lanes is followed anew after an edit. */
-  private follow(): void {
-    const { rows: { stops, kinds }, items, trace, column, from, to } = this
-    const { entered, left, items: given, places } = trace
-    const width = momentWidth(trace)
-    let [at, current] = [0, -1]
-    for (let i = 0; i < stops.length; i++) {
-      const stop = stops[i]!
-      if (stop < 0 || stop >= places.length) continue
-      if (stop !== current) {
-        current = stop
-        at = entered[stop * width + column]!
-      }
-      const isItem = kinds[i] === rowKinds.item
-      from[i] = isItem || stop === 0 ? at : left[(stop - 1) * width + column]!
-      if (isItem) at += items[i]! < 0 ? 0 : given[items[i]! * width + column]!
-      else if (kinds[i] === rowKinds.wholePlace) at = left[stop * width + column]!
-      to[i] = at
-    }
+    const { drawn, lane, from, to } = this
+    const items = Int32Array.from(indices, (i) => drawn.items[i]!)
+    return new LaneLine({ ...drawn, rows: laneRowsAt(drawn.rows, indices), items }, lane, { from: numbersAt(from), to: numbersAt(to) })
   }
 
   /** What a row shows; null: the route does not come here. */
   at(row: number): LanePoint | null {
-    const [from, to, stop] = [this.from[row] ?? NaN, this.to[row] ?? NaN, this.rows.stops[row] ?? -1]
+    const [from, to, stop] = [this.from[row] ?? NaN, this.to[row] ?? NaN, this.drawn.rows.stops[row] ?? -1]
     if (Number.isNaN(to) || stop < 0) return null
-    const bound = (which: Bound) => boundAt(this.ends(stop, which), to)
-    return { from, to, least: bound('min'), low: bound('q05'), high: bound('q95'), most: bound('max'), isAbout: to !== numberAt(this.trace, 'left', stop, this.column), limit: this.limit(row, stop), lost: this.lost(row, stop) }
+    const [before, found] = [this.found(stop - 1), this.found(stop)]
+    const bound = (which: keyof Quantiles) => boundAt(this.ends(stop, before?.[which], found?.[which]), to)
+    return { from, to, least: bound('min'), low: bound('q05'), high: bound('q95'), most: bound('max'), isAbout: to !== numberAt(this.drawn.trace, 'left', stop, this.column), limit: this.limit(row, stop), lost: this.lost(row, stop) }
   }
 
   private limit(row: number, stop: number): number | null {
-    const { trace, column } = this
-    return this.isLevel ? numberAt(trace, this.rows.kinds[row] === rowKinds.wholePlace ? 'left' : 'entered', stop, column + trace.characters.length) : null
+    const { drawn: { trace, rows }, column } = this
+    return this.isLevel ? numberAt(trace, rows.kinds[row] === rowKinds.wholePlace ? 'left' : 'entered', stop, column + trace.characters.length) : null
   }
 
   private lost(row: number, stop: number): number {
     if (!this.isLevel) return 0
-    const { trace, items, rows: { kinds } } = this
+    const { trace, items, rows: { kinds } } = this.drawn
     const lostBy = (item: number) => numberAt(trace, 'items', item, this.column + trace.characters.length)
     if (kinds[row] === rowKinds.item) return items[row]! < 0 ? 0 : lostBy(items[row]!)
     let sum = 0
@@ -104,12 +134,17 @@ export class LaneLine {
   }
 
   /** The line at both ends of a stop, and how far a bound lies from it there; a reset on entering brings the two together. */
-  private ends(stop: number, which: Bound): Ends {
-    const { trace, column } = this
-    const found = (at: number) => this.stops[at]?.[this.isLevel ? 'positions' : 'tallies'][this.id]?.[which]
+  private ends(stop: number, foundBefore: number | undefined, found: number | undefined): Ends {
+    const { drawn: { trace }, column } = this
     const [entered, left] = [numberAt(trace, 'entered', stop, column), numberAt(trace, 'left', stop, column)]
-    const before = stop > 0 && numberAt(trace, 'left', stop - 1, column) === entered ? found(stop - 1) : undefined
-    return { entered, left, start: before === undefined ? 0 : before - entered, end: (found(stop) ?? left) - left }
+    const before = stop > 0 && numberAt(trace, 'left', stop - 1, column) === entered ? foundBefore : undefined
+    return { entered, left, start: before === undefined ? 0 : before - entered, end: (found ?? left) - left }
+  }
+
+  /** Where bounds were found to lie on leaving a stop. */
+  private found(stop: number): Quantiles | undefined {
+    const result = this.drawn.stops[stop]
+    return (this.isLevel ? result?.positions : result?.tallies)?.[this.id]
   }
 
   /** Least and greatest of the line and its bounds; null: the route comes nowhere. */
@@ -120,23 +155,26 @@ export class LaneLine {
 
   /** Of tens of thousands of rows, stop by stop: at most of them nobody has to see where the bounds lie. */
   private reach(): [number, number] | null {
-    const { from, to, rows: { stops } } = this
+    const { from, to, drawn: { rows: { stops } } } = this
     let [low, high] = [Infinity, -Infinity]
+    let last: { stop: number; found: Quantiles | undefined } = { stop: -1, found: undefined }
     for (let first = 0, end = 0; first < stops.length; first = end) {
       const stop = stops[first]!
       let [least, most] = [Infinity, -Infinity]
+      // Rows to which the route does not come have no amount, and are neither less nor more than any.
       for (; end < stops.length && stops[end] === stop; end++) {
         const before = from[end]!
         const after = to[end]!
-        if (Number.isNaN(after)) continue
-        low = Math.min(low, before)
-        high = Math.max(high, before)
-        least = Math.min(least, after)
-        most = Math.max(most, after)
+        if (before < low) low = before
+        if (before > high) high = before
+        if (after < least) least = after
+        if (after > most) most = after
       }
-      if (stop < 0 || least > most) continue
-      low = Math.min(low, least, farthest(this.ends(stop, 'min'), to, first, end, least, Math.min))
-      high = Math.max(high, most, farthest(this.ends(stop, 'max'), to, first, end, most, Math.max))
+      if (least > most) continue
+      const [before, found] = [last.stop === stop - 1 ? last.found : this.found(stop - 1), this.found(stop)]
+      last = { stop, found }
+      low = Math.min(low, least, farthest(this.ends(stop, before?.min, found?.min), to, first, end, least, Math.min))
+      high = Math.max(high, most, farthest(this.ends(stop, before?.max, found?.max), to, first, end, most, Math.max))
     }
     return low > high ? null : [low, high]
   }

@@ -8,7 +8,7 @@ import { inOrder } from '../plan/records.ts'
 import { compile } from '../rules/compile.ts'
 import { recordsOf } from '../testing/plans.ts'
 import { itemsOfRows, outlineOf } from './lane-rows.ts'
-import { laneDomain, LaneLine, type LaneId } from './lanes.ts'
+import { laneDomain, laneLines, type LaneId, type LaneLine } from './lanes.ts'
 import { levelTicks } from './level-axis.ts'
 import { countText, marginText, minutesText, numberText, percentText, shortNumberText, typedNumber } from './numbers.ts'
 import { pegsOf } from './pegs.ts'
@@ -46,7 +46,7 @@ const gate = (id: string) => result.gates.find((found) => found.gate === id)!
 
 function lineOf(lane: LaneId): LaneLine {
   const outline = outlineOf(rows).lanes
-  return new LaneLine(outline, itemsOfRows(outline, trace), trace, result.stops, lane)
+  return laneLines({ rows: outline, items: itemsOfRows(outline, trace), trace, stops: result.stops }, [lane]).get(lane)!
 }
 
 describe('the sheet', () => {

@@ -4,7 +4,7 @@ import { sameList } from '../../../core/plan/same-list.ts'
 import { isTrouble, type StopResult } from '../../../core/check/result.ts'
 import type { RouteTrace } from '../../../core/check/route/trace.ts'
 import { itemsOfRows, outlineOf, type Outline } from '../../../core/view/lane-rows.ts'
-import { laneDomain, LaneLine, type LaneId } from '../../../core/view/lanes.ts'
+import { laneDomain, laneLines, type LaneId, type LaneLine } from '../../../core/view/lanes.ts'
 import { levelTicks } from '../../../core/view/level-axis.ts'
 import { pegsOf, type Peg } from '../../../core/view/pegs.ts'
 import { placeSums, type PlaceSum } from '../../../core/view/place-sums.ts'
@@ -76,8 +76,8 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
 
   function linesOf(trace: RouteTrace | null, stops: readonly StopResult[] | null): ReadonlyMap<LaneId, LaneLine> {
     if (!trace || !stops) return new Map()
-    const items = itemsOfRows(outline.value, trace)
-    return new Map(shownLanes.value.map(({ id }) => [id, new LaneLine(outline.value, items, trace, stops, id)]))
+    const rows = outline.value
+    return laneLines({ rows, items: itemsOfRows(rows, trace), trace, stops }, shownLanes.value.map(({ id }) => id))
   }
 
   /** Lines at the rows that are shown. */
