@@ -38,7 +38,7 @@ function alone(game: Game, route: GameRoute, profile: GameProfile): RouteRecord 
     (count, share) => (share === 0 || share === 1 ? count * share : unitsDrawn(atMost(count, share), next())),
     ({ min, max }) => rollDrawn(min, max, next()),
   )
-  const watcher = new RecordWriter(record, itinerary, 1 / walks)
+  const watcher = new RecordWriter(record, itinerary.targets, 1 / walks)
   for (let i = 0; i < walks; i++) {
     streams.begin(0, seed, i)
     finished(walkInSteps({ game, route, profile, itinerary, schedule, chance, watcher }))

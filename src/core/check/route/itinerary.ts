@@ -2,7 +2,7 @@ import { remembered } from '../../plan/remembered.ts'
 import { standsAt } from '../../rules/engine.ts'
 import type { Game, GamePlace, GameRoute } from '../../rules/game.ts'
 import type { IndexSet } from './index-set.ts'
-import type { Portion } from './portion.ts'
+import type { Portion, Targets } from './portion.ts'
 
 /** How a portion is walked along a route: its items place by place, and what tells two branches apart at each stop. */
 export interface Itinerary {
@@ -20,7 +20,14 @@ export interface Itinerary {
   counted: readonly number[]
   /** What is open from a stop on. */
   openAt: (stop: number) => OpenItems
-  targets: { gates: Uint8Array; tallies: readonly number[]; characters: readonly number[] }
+  targets: MarkedTargets
+}
+
+/** What is walked for: gates marked by index, so that it is told at once whether one of them is. */
+export interface MarkedTargets {
+  gates: Uint8Array
+  tallies: readonly number[]
+  characters: readonly number[]
 }
 
 /** Sources of which units may still be taken from a stop on, and gates that may still be opened or are asked after. */
@@ -72,8 +79,12 @@ function madeItinerary(game: Game, route: GameRoute, portion: Portion): Itinerar
     characters: [...portion.characters],
     counted: [...portion.counted],
     openAt: openItems(route, items, [...anywhere, ...portion.asked]),
-    targets: { gates: flags(game.gates.length, portion.targets.gates), tallies: [...portion.targets.tallies], characters: [...portion.targets.characters] },
+    targets: markedTargets(game, portion.targets),
   }
+}
+
+export function markedTargets(game: Game, { gates, tallies, characters }: Targets): MarkedTargets {
+  return { gates: flags(game.gates.length, gates), tallies: [...tallies], characters: [...characters] }
 }
 
 /**
@@ -104,18 +115,34 @@ function itemsWithin(items: Int32Array, sources: IndexSet, gates: IndexSet): Int
 
 /** Worked out stop by stop, when it is asked for: most walks never do. `everywhere`: gates that stay open at all stops. */
 function openItems({ stops }: GameRoute, items: readonly Int32Array[], everywhere: readonly number[]): Itinerary['openAt'] {
-  const lastVisit = new Map(stops.map((place, stop) => [place, stop]))
-  const firstVisit = new Map([...stops.entries()].reverse().map(([stop, place]) => [place, stop]))
-  const revisited = [...firstVisit.keys()].filter((place) => firstVisit.get(place) !== lastVisit.get(place))
+  let visits: readonly Revisited[] | null = null
   const known = new Map<number, OpenItems>()
   return (stop) => {
+    visits ??= revisited(stops)
     if (!known.has(stop)) {
-      const places = new Set([stops[stop]!, ...revisited.filter((place) => firstVisit.get(place)! <= stop && lastVisit.get(place)! >= stop)])
+      const places = new Set([stops[stop]!, ...visits.filter(({ first, last }) => first <= stop && last >= stop).map(({ place }) => place)])
       const here = [...places].flatMap((place) => [...items[place]!])
       known.set(stop, { sources: here.filter((item) => item >= 0), gates: [...new Set([...here.filter((item) => item < 0).map((item) => -1 - item), ...everywhere])] })
     }
     return known.get(stop)!
   }
+}
+
+/** A place to which a route comes more than once: its first stop there, and its last. */
+interface Revisited {
+  place: number
+  first: number
+  last: number
+}
+
+function revisited(stops: readonly number[]): Revisited[] {
+  const visits = new Map<number, Revisited>()
+  stops.forEach((place, stop) => {
+    const visit = visits.get(place)
+    if (visit) visit.last = stop
+    else visits.set(place, { place, first: stop, last: stop })
+  })
+  return [...visits.values()].filter(({ first, last }) => first !== last)
 }
 
 function flags(length: number, set: ReadonlySet<number>): Uint8Array {

@@ -7,7 +7,7 @@ import { TooManyBranches } from './branch-walk.ts'
 import { MiddleRecord, type FurtherFrom, type MiddleNotes } from './middle.ts'
 import { noted } from './branch.ts'
 import { firstStopOf, type Milestone } from './milestone.ts'
-import { itineraryOf, type Itinerary } from './itinerary.ts'
+import { itineraryOf, markedTargets, type Itinerary } from './itinerary.ts'
 import type { KeptPart } from './kept-part.ts'
 import { hasNoTargets, includes, narrowed, united, unitedAgain, wholePortion, type Portion, type Targets } from './portion.ts'
 import { isWalkedAsOne, portionOfGate, portionOfTargets, portionsOf } from './portions.ts'
@@ -333,7 +333,7 @@ export class RouteCheck {
     const itinerary = itineraryOf(game, route, portion)
     const effort = Math.max(leastEffort, options.effort * options.walks * itinerary.length)
     try {
-      this.walk(itinerary, everyOutcome, new RecordWriter(record, itinerary, 1), effort)
+      this.walk(itinerary, everyOutcome, new RecordWriter(record, itinerary.targets, 1), effort)
       return true
     } catch (error) {
       if (!(error instanceof TooManyBranches)) throw error
@@ -368,7 +368,7 @@ export class RouteCheck {
   }
 
   private walkExtremes(itinerary: Itinerary): void {
-    const possible = new RecordWriter(this.record, itinerary, 0)
+    const possible = new RecordWriter(this.record, itinerary.targets, 0)
     for (const chance of [leastChance, mostChance]) this.walk(itinerary, chance, possible)
   }
 
@@ -377,7 +377,7 @@ export class RouteCheck {
     const keeps = { minutes: itinerary === this.whole, debts: this.options.debts }
     const middle = new MiddleRecord(this.game, this.route, (g) => (isMeant(g) ? this.furtherFrom(g) : null), keeps)
     const isWritten = certain !== null && !this.before?.portions.has(certain)
-    const writers = isWritten ? [new RecordWriter(this.record, itineraryOf(this.game, this.route, certain), 1)] : []
+    const writers = isWritten ? [new RecordWriter(this.record, markedTargets(this.game, certain.targets), 1)] : []
     if (way.from) middle.goOnFrom(this.before!.check.middle!, way.from)
     yield* this.walkInSteps({ itinerary, chance: middleChance, watcher: joined([...writers, middle, ...watchers]), ...way })
     return middle

@@ -37,7 +37,7 @@ function onStrands(records: Records, r: number, p: number, effort = Infinity) {
   const { untold } = finished(strandsInSteps({ game, route, profile, schedule, itinerary, record, effort }))
   const branchByBranch = () => {
     const every = new RouteRecord(game, route.stops.length, schedule.neededAt)
-    finished(walkInSteps({ game, route, profile, schedule, itinerary, chance: everyOutcome, watcher: new RecordWriter(every, itinerary, 1), effort: 100_000 }))
+    finished(walkInSteps({ game, route, profile, schedule, itinerary, chance: everyOutcome, watcher: new RecordWriter(every, itinerary.targets, 1), effort: 100_000 }))
     return every
   }
   return { game, portion, record, untold, branchByBranch }
