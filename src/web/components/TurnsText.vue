@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { labelOf } from '../../core/plan/label-of.ts'
 import { inOrder, type Records } from '../../core/plan/records.ts'
 import { verdictWords } from '../../core/view/verdict-text.ts'
-import type { Turn } from '../workers/check.worker.ts'
+import type { Turn } from '../../core/view/turns.ts'
 import VerdictMark from './VerdictMark.vue'
 
 /** Verdicts that a change would alter, old → new. null: they are being worked out. */

@@ -2,13 +2,14 @@ import { proxy, transfer, wrap, type Remote } from 'comlink'
 import { defineStore } from 'pinia'
 import { computed, markRaw, ref, shallowRef, watch } from 'vue'
 import type { Diff } from '../../core/change/diff.ts'
-import type { Finding, GateResult, LockoutResult, RouteVerdicts, Verdict } from '../../core/check/result.ts'
+import type { Finding, GateResult, LockoutResult, Verdict } from '../../core/check/result.ts'
 import type { ReadExplanation } from '../../core/check/route/explain.ts'
 import { inOrder, plainRecords, type Records } from '../../core/plan/records.ts'
 import type { WalkResult } from '../../core/play/check-walks.ts'
 import { verdictOrder } from '../../core/view/verdict-text.ts'
 import { updated, type RouteView } from '../../core/view/route-update.ts'
-import type { CheckWorker, ProfileView, SentUpdate, Turn } from '../workers/check.worker.ts'
+import type { Turn } from '../../core/view/turns.ts'
+import type { CheckWorker, ProfileView, SentUpdate } from '../workers/check.worker.ts'
 import { watchHands, type Hands } from '../watch-hands.ts'
 import { LongSearch } from '../workers/long-search.ts'
 import { betterThan, type Look } from '../workers/look.ts'
@@ -65,8 +66,8 @@ export const useCheckStore = defineStore('check', () => {
   const walks = shallowRef(new Map<string, WalkResult>())
   /** From an edit until its findings are there: those shown are of the plan as it was before. */
   const isLooking = ref(false)
-  /** Verdicts of all routes and kinds of player; null until they are known for the plan as it is. */
-  const verdicts = shallowRef<RouteVerdicts[] | null>(null)
+  /** Whether the verdicts of all routes and kinds of player are known for the plan as it is: then fixes can say what else they alter. */
+  const areAllKnown = ref(false)
   /** Lock-outs of the plan as it is; null while they are not known. */
   const lockouts = shallowRef<LockoutResult | null>(null)
   const lockoutFindings = shallowRef<Finding[]>([])
@@ -158,7 +159,7 @@ export const useCheckStore = defineStore('check', () => {
     if (!('text' in changed) || changed.text === null || changed.text !== ahead) tellOf(front(), records, changed)
     ahead = null
     untold = 'diff' in changed ? [...untold, { records, changed }] : [{ records, changed }]
-    verdicts.value = null
+    areAllKnown.value = false
     forgetLockouts()
     return run()
   })
@@ -269,8 +270,8 @@ export const useCheckStore = defineStore('check', () => {
     if (own !== token) return
     isLooking.value = false
     if (!found) return
-    findings.value = found.findings
-    verdicts.value = found.verdicts
+    findings.value = found
+    areAllKnown.value = true
     // Of a plan in which nothing stands yet there is nothing to say.
     if (plan.records?.place.size && !lockouts.value && !isLookingForLockouts.value) lookForLockoutsSoon()
   }
@@ -337,5 +338,5 @@ export const useCheckStore = defineStore('check', () => {
   // It starts while the plan is still fetched.
   front()
 
-  return { routeKey, profileKey, routes, profiles, view, trace, stops, gatesInAll, gatesById, progress, look, isStale, isRough, failure, issuesByKey, findings, walks, isLooking, verdicts, lockouts, lockoutFindings, isLookingForLockouts, showsEveryone, others, shownVerdict, everyone, gate, explain, preview, seeUntil, handPlan, stopLockouts, lookForLockouts }
+  return { routeKey, profileKey, routes, profiles, view, trace, stops, gatesInAll, gatesById, progress, look, isStale, isRough, failure, issuesByKey, findings, walks, isLooking, areAllKnown, lockouts, lockoutFindings, isLookingForLockouts, showsEveryone, others, shownVerdict, everyone, gate, explain, preview, seeUntil, handPlan, stopLockouts, lookForLockouts }
 })

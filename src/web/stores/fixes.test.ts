@@ -23,7 +23,7 @@ describe('fixes of the chosen gate', function () {
   beforeEach(async () => {
     opened = await new OpenPlan(records).open()
     fixes = useFixesStore()
-    await until(() => opened.check.verdicts !== null)
+    await until(() => opened.check.areAllKnown)
   })
   afterEach(() => {
     fixes.stop()
@@ -66,7 +66,7 @@ describe('fixes of the chosen gate', function () {
     await looking
     assert.deepEqual(fixes.fixes, [])
     // What is looked for next ends what was looked for before.
-    await until(() => opened.check.verdicts !== null)
+    await until(() => opened.check.areAllKnown)
     const first = look('hatch')
     await Promise.all([first, look('hatch')])
     assert.isNotEmpty(fixes.fixes)

@@ -31,11 +31,11 @@ export const useFixesStore = defineStore('fixes', () => {
     gateKey.value = gate
     if (taken.value?.gate !== gate) taken.value = null
     const { records } = plan
-    const { routeKey: route, profileKey: profile, verdicts } = check
-    if (!records || !route || !profile || !verdicts || !isTrouble(result.verdict)) return
+    const { routeKey: route, profileKey: profile, areAllKnown } = check
+    if (!records || !route || !profile || !areAllKnown || !isTrouble(result.verdict)) return
     isLooking.value = true
     const ended = await search.ask(async (remote, isAsked) => {
-      await remote.fixes({ route, profile, gate }, result, verdicts, proxy((fix: Fix) => {
+      await remote.fixes({ route, profile, gate }, result, proxy((fix: Fix) => {
         if (isAsked() && plan.records === records) fixes.value = [...fixes.value, fix]
       }))
       return true

@@ -1,9 +1,10 @@
 import { assert } from 'chai'
-import { proxy, wrap, type Remote } from 'comlink'
+import { proxy, transfer, wrap, type Remote } from 'comlink'
 import { doubleItems } from '../../core/change/double.ts'
 import { moveItem, removeRecords, setFields } from '../../core/change/edits.ts'
 import { apply, diffOf, type Diff } from '../../core/change/diff.ts'
 import { check as checkWhole } from '../../core/check/check.ts'
+import { verdictsAlone } from '../../core/check/result.ts'
 import { explainGate, readable } from '../../core/check/route/explain.ts'
 import { checkRoute, defaultRouteOptions } from '../../core/check/route/route-check.ts'
 import { contentsByPlace, inOrder, plainRecords, type Records } from '../../core/plan/records.ts'
@@ -12,7 +13,7 @@ import { samplePlan } from '../../core/sample/sample-plan.ts'
 import { newKeys, recordsOf, samplePurse, smallPlan } from '../../core/testing/plans.ts'
 import { updated } from '../../core/view/route-update.ts'
 import { PageWorker } from '../testing/page-worker.ts'
-import type { CheckWorker } from './check.worker.ts'
+import type { CheckWorker, HandedPlan } from './check.worker.ts'
 
 const records = recordsOf(samplePlan({ places: 12, sources: 90, gates: 40, seed: 5 }))
 const route = inOrder(records, 'route')[0]!.key
@@ -135,8 +136,7 @@ describe('the worker that checks', function () {
       of = apply(of, diff)
       await worker.edit(diff)
     }
-    const { findings } = (await worker.findings(0))!
-    assert.deepEqual(findings, checkWhole(of, { lockouts: false, fixes: 0 }).result.findings)
+    assert.deepEqual(await worker.findings(0), checkWhole(of, { lockouts: false, fixes: 0 }).result.findings)
   })
 
   it('gives up what was asked before something newer', async () => {
@@ -215,13 +215,22 @@ describe('the worker that checks', function () {
     assert.deepEqual(updated(null, (await worker.check(2, null, route, straight, none))!.update).result, before)
   })
 
-  it('finds what a whole check finds, and gives the verdicts of all routes and kinds of player', async () => {
+  it('finds what a whole check finds, and hands on the verdicts of all routes and kinds of player while they stand', async () => {
+    const handed = async () => {
+      const { port1, port2 } = new MessageChannel()
+      const plan = new Promise<HandedPlan>((done) => (port1.onmessage = ({ data }: MessageEvent<HandedPlan>) => done(data)))
+      await worker.hand(transfer(port2, [port2]))
+      return plan.finally(() => port1.close())
+    }
     await worker.stepBack()
-    const { findings, verdicts } = (await worker.findings(0))!
+    assert.isNull((await handed()).verdicts)
+    const findings = (await worker.findings(0))!
     const { result } = checkWhole(records, { lockouts: false })
     const name = ({ id, item, says }: (typeof findings)[number]) => `${id} ${item.kind} ${item.id}: ${says}`
     assert.sameMembers(findings.map(name), result.findings!.map(name))
-    assert.deepEqual(verdicts.map(({ route: id, profiles }) => [id, profiles.map(({ profile }) => profile)]), result.routes.map(({ route: id, profiles }) => [id, profiles.map(({ profile }) => profile)]))
+    assert.deepEqual(await handed(), { records: plainRecords(records), verdicts: verdictsAlone(result.routes) })
+    await worker.edit(raised(9))
+    assert.isNull((await handed()).verdicts)
   })
 
   it('shows every kind of player on a route, and explains a gate', async () => {
@@ -292,7 +301,7 @@ describe('the worker that checks', function () {
     await worker.explain(route, straight, inOrder(records, 'gate')[0]!.key, 10)
     assert.isFalse(isDone)
     await worker.hush(false)
-    assert.isNotEmpty((await found)!.findings)
+    assert.isNotEmpty(await found)
   })
 
   it('says of a plan without a route what is wrong with it, and no more', async () => {

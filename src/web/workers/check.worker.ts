@@ -5,7 +5,7 @@ import { likelyEdits } from '../../core/change/likely-edits.ts'
 import { recordsOf, type PlanDocument } from '../../core/contract/api.ts'
 import { findingsInSteps, playedOf, type CheckedRoutes } from '../../core/check/check.ts'
 import { reachInSteps } from '../../core/check/reach/reach-check.ts'
-import type { Finding, ProfileResult, RouteVerdicts, Verdict } from '../../core/check/result.ts'
+import { verdictsAlone, type Finding, type ProfileResult, type RouteVerdicts, type Verdict } from '../../core/check/result.ts'
 import { explainInSteps, readable, type ReadExplanation } from '../../core/check/route/explain.ts'
 import { keptCheckInSteps, type CheckBefore, type KeptCheck } from '../../core/check/route/kept-check.ts'
 import { nearLookInSteps, type NearLook } from '../../core/check/route/near-look.ts'
@@ -15,6 +15,7 @@ import { checkWalks, type WalkResult } from '../../core/play/check-walks.ts'
 import { plainRecords, type PlainRecords, type Records } from '../../core/plan/records.ts'
 import type { Game, GameProfile, GameRoute } from '../../core/rules/game.ts'
 import { updateBetween, type RouteUpdate, type RouteView } from '../../core/view/route-update.ts'
+import { turnsBetween, type Turn } from '../../core/view/turns.ts'
 import { compile, type Compiled } from '../../core/rules/compile.ts'
 import { recompile, type Touched } from '../../core/rules/recompile.ts'
 import { inTurns } from '../in-turns.ts'
@@ -24,10 +25,10 @@ import type { Look } from './look.ts'
 // The page's content security policy allows no code made from strings.
 config({ jitless: true })
 
-/** What is found in the whole plan, and the verdicts of all routes and kinds of player. */
-export interface WholeView {
-  findings: Finding[]
-  verdicts: RouteVerdicts[]
+/** The plan as it is given to others, with the verdicts of all routes and kinds of player; null: they are not known. */
+export interface HandedPlan {
+  records: PlainRecords
+  verdicts: RouteVerdicts[] | null
 }
 
 /** How a route looks for one kind of player. */
@@ -47,13 +48,6 @@ export interface SentUpdate {
   update: RouteUpdate
 }
 
-/** A verdict that a change would alter. */
-export interface Turn {
-  gate: string
-  before: Verdict
-  after: Verdict
-}
-
 let records: Records | null = null
 let compiled: Compiled | null = null
 /** Checks by route and profile, with what was made anew since they were made. */
@@ -68,13 +62,15 @@ let isFront = true
 /** While the user scrolls or types this worker does nothing that is not looked at. */
 let rest: Promise<void> | null = null
 let endRest = () => {}
+/** Verdicts that were found with the findings, and in which plan: of a large one the page would take long to read them, and only hands them on. */
+let found: { of: Records; verdicts: RouteVerdicts[] } | null = null
 let latest = 0
 let previewed = 0
 /** The check of which the page was told last. */
 let shown: RouteCheck | null = null
 
 /** What is behind a verdict is told of the gate that is looked at (see explain). */
-const verdictsAlone: RouteCheckOptions = { ...defaultRouteOptions, debts: false }
+const withoutDebts: RouteCheckOptions = { ...defaultRouteOptions, debts: false }
 
 /** Lets a message that waits be heard before the next step, and rests while that is asked for, if what is done is not looked at. */
 async function breath(): Promise<void> {
@@ -170,7 +166,7 @@ function checked(token: number, game: Game, route: GameRoute, profile: GameProfi
   const of = records!
   const beside = (order: DrawOrder) => drawBeside.order(of, route.key, profile.key, order)
   const mayDrawBeside = cores > (isFront ? 1 : 3) && compiled?.isInOrder !== false
-  return made(token, game, route, profile, { ...verdictsAlone, rhythm: !isFront, ...(mayDrawBeside && { beside }) }, progress)
+  return made(token, game, route, profile, { ...withoutDebts, rhythm: !isFront, ...(mayDrawBeside && { beside }) }, progress)
 }
 
 /** Edits that are rehearsed, and for how long at most, in milliseconds. */
@@ -187,12 +183,12 @@ async function nearLook(token: number, game: Game, route: GameRoute, profile: Ga
   const before = beforeOf(route, profile)
   const itemsAfter = (game.sources.length + game.gates.length) * (1 - (until + 1) / route.stops.length)
   if (!before?.touched.sources.size || itemsAfter < fewItems) return null
-  return inTurns(nearLookInSteps(game, route, profile, verdictsAlone, before, until), () => latest === token, { pause: breath })
+  return inTurns(nearLookInSteps(game, route, profile, withoutDebts, before, until), () => latest === token, { pause: breath })
 }
 
 /** A check that draws few walks, if it has to draw any: what it does not have to draw is not worked out again. Null when a newer call came in the meantime. */
 async function firstLook(token: number, game: Game, route: GameRoute, profile: GameProfile, progress: (share: number) => void): Promise<KeptCheck | null> {
-  return settledOf(game, route, profile) ?? made(token, game, route, profile, { ...verdictsAlone, walks: fewWalks }, progress)
+  return settledOf(game, route, profile) ?? made(token, game, route, profile, { ...withoutDebts, walks: fewWalks }, progress)
 }
 
 function isRough({ check }: KeptCheck): boolean {
@@ -212,17 +208,9 @@ async function tried(of: Records, diff: Diff, [routeKey, profileKey]: readonly [
   const { game } = again?.compiled ?? compile(after)
   const { route, profile } = chosen(game, routeKey, profileKey)
   if (!route || !profile) return null
-  const few = { ...verdictsAlone, walks }
+  const few = { ...withoutDebts, walks }
   const steps = again ? stepsOf(game, route, profile, few, again.touched) : keptCheckInSteps(game, route, profile, few, null)
   return inTurns(steps, isWanted, { pause })
-}
-
-function turnsBetween(before: ProfileResult, after: ProfileResult): Turn[] {
-  const verdicts = new Map(after.gates.map(({ gate, verdict }) => [gate, verdict]))
-  return before.gates.flatMap(({ gate, verdict }) => {
-    const now = verdicts.get(gate)
-    return now === undefined || now === verdict ? [] : [{ gate, before: verdict, after: now }]
-  })
 }
 
 function send(since: number | null, view: RouteView, look: Look = 'settled'): SentUpdate {
@@ -251,7 +239,7 @@ const worker = {
 
   /** Gives the plan as it is now to who waits for it at the other end. */
   hand(port: MessagePort): void {
-    port.postMessage(records && plainRecords(records))
+    port.postMessage(records && ({ records: plainRecords(records), verdicts: found?.of === records ? found.verdicts : null } satisfies HandedPlan))
   },
 
   /** This worker works behind another: nothing that it does is waited for. */
@@ -292,9 +280,9 @@ const worker = {
   },
 
   /**
-   * Findings of the whole plan, for all routes and kinds of player, without lock-outs. Null when a newer call came in the meantime.
+   * Findings of the whole plan, for all routes and kinds of player, without lock-outs; their verdicts are known then. Null when a newer call came in the meantime.
    */
-  async findings(token: number): Promise<WholeView | null> {
+  async findings(token: number): Promise<Finding[] | null> {
     await breath()
     if (latest !== token || !records) return null
     // An edit may come in between: what was begun with is what is finished.
@@ -312,11 +300,11 @@ const worker = {
       }
       routes.push({ route: route.id, profiles })
     }
-    const verdicts = routes.map(({ route, profiles }) => ({ route, profiles: profiles.map(({ profile, gates }) => ({ profile, gates: gates.map(({ gate, verdict }) => ({ gate, verdict })) })) }))
     const isWanted = () => latest === token
     const reach = await inTurns(reachInSteps(game), isWanted, { pause: breath })
-    const found = reach && (await inTurns(findingsInSteps(of, whole, { routes, played }, reach, null), isWanted, { pause: breath }))
-    return found && { findings: found, verdicts }
+    const findings = reach && (await inTurns(findingsInSteps(of, whole, { routes, played }, reach, null), isWanted, { pause: breath }))
+    if (findings) found = { of, verdicts: verdictsAlone(routes) }
+    return findings
   },
 
   /** How the walks that the plan keeps go in it. Null when a newer call came in the meantime. */

@@ -19,7 +19,7 @@ const plan = usePlanStore()
 const check = useCheckStore()
 const fixes = useFixesStore()
 
-watch([() => props.gate.key, () => check.view, () => check.verdicts], () => void fixes.look(props.gate.key, props.result), { immediate: true })
+watch([() => props.gate.key, () => check.view, () => check.areAllKnown], () => void fixes.look(props.gate.key, props.result), { immediate: true })
 onUnmounted(() => fixes.stop())
 
 const own = computed(() => (fixes.gateKey === props.gate.key ? fixes.fixes : []))
@@ -61,7 +61,7 @@ const sentence = (says: string) => says.charAt(0).toUpperCase() + says.slice(1)
   <section v-if="isTrouble(result.verdict) || taken" class="fixes" data-test="fixes">
     <p v-if="taken" class="taken" role="status">Done: {{ taken.says }}. <button class="quiet" @click="plan.undo()">Undo</button></p>
     <template v-if="isTrouble(result.verdict)">
-      <h3>What would make it clear <span v-if="fixes.isLooking || !check.verdicts" class="soft">looking … <button v-if="fixes.isLooking" class="quiet" @click="fixes.stop()">Stop</button></span></h3>
+      <h3>What would make it clear <span v-if="fixes.isLooking || !check.areAllKnown" class="soft">looking … <button v-if="fixes.isLooking" class="quiet" @click="fixes.stop()">Stop</button></span></h3>
       <ul>
         <li v-for="(fix, i) in own" :key="i">
           <div class="what">{{ sentence(fix.says) }}</div>
@@ -74,7 +74,7 @@ const sentence = (says: string) => says.charAt(0).toUpperCase() + says.slice(1)
         </li>
       </ul>
       <p v-if="result.due" class="soft keep"><template v-if="isKept">The walk to it is kept: <RouterLink :to="{ name: 'walk', params: $route.params }">see it in Walk</RouterLink>.</template><button v-else class="quiet" title="Kept in the plan: red until the gate opens when it is due, green from then on" data-test="keep walk to gate" @click="keepWalk">Keep the walk to it as a test</button></p>
-      <p v-if="!own.length && !fixes.isLooking && check.verdicts" class="soft">No change of one number, place or curve makes it clear.</p>
+      <p v-if="!own.length && !fixes.isLooking && check.areAllKnown" class="soft">No change of one number, place or curve makes it clear.</p>
     </template>
   </section>
 </template>

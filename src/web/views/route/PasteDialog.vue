@@ -12,7 +12,7 @@ import { countText } from '../../../core/view/numbers.ts'
 import TurnsText from '../../components/TurnsText.vue'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
-import type { Turn } from '../../workers/check.worker.ts'
+import type { Turn } from '../../../core/view/turns.ts'
 import { newKey } from '../../new-key.ts'
 
 /** A table that was pasted: how each column is read, what each line becomes, and which lines were not understood. */

@@ -10,7 +10,7 @@ import { choicesOf } from '../../components/choices.ts'
 import TurnsText from '../../components/TurnsText.vue'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
-import type { Turn } from '../../workers/check.worker.ts'
+import type { Turn } from '../../../core/view/turns.ts'
 
 /** What can be done with several rows at once; what it would alter is shown before it is done. */
 const props = defineProps<{ records: Records; items: ItemRow[]; rows: number }>()

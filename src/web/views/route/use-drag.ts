@@ -10,7 +10,7 @@ import type { Peg } from '../../../core/view/pegs.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import type { DrawnLane } from '../../draw/lane-scale.ts'
 import { useCheckStore } from '../../stores/check.ts'
-import type { Turn } from '../../workers/check.worker.ts'
+import type { Turn } from '../../../core/view/turns.ts'
 import { draggedTo, paceAt } from './dragged-to.ts'
 import { dropRows, dropSpot, itemOf } from './sheet-actions.ts'
 
