@@ -46,6 +46,9 @@ describe('a pasted table', () => {
     assert.deepEqual(readTable(table(['Round', '60']), context).roles, ['name', 'tally renown'])
     assert.deepEqual(readTable('12 hares 20 renown\n3 kites 5 renown', context).roles, ['line'])
     assert.deepEqual(readTable(table(['Depot', 'Round', '4 × 15 renown']), context).roles, ['place', 'name', 'gives'])
+    assert.deepEqual(readTable(table(['Round', '15 renown', '4'], ['Drifts', '6 renown', '3']), context).roles, ['name', 'gives', 'count'])
+    assert.deepEqual(readTable(table(['Round', '15 renown', '4'], ['Drifts', '2x 6 renown', '3']), context).roles, ['name', 'gives', 'minutes'])
+    assert.deepEqual(readTable(table(['Round', '4', '2 × 15 renown']), context).roles, ['name', 'minutes', 'gives'])
   })
 
   it('takes numbers as a spreadsheet shows them, and says which it does not', () => {
@@ -94,6 +97,11 @@ describe('a pasted table', () => {
       '10: column 1: "levl" is no tally of this plan; did you mean level?',
     ])
     assert.equal(pasteSummary(read(text)), '1 row understood, 8 lines not')
+  })
+
+  it('asks which count is meant where a line has two', () => {
+    const rows = read(table(['name', 'gives', 'count'], ['Drifts', '4 × 18 renown', '6'], ['Round', '4 × 18 renown', '4'], ['Kites', '18 renown', '6'], ['Letters', '4 × 18 renown', '']))
+    assert.deepEqual(rows.map((row) => (row.ok && row.kind === 'source' ? (row.record as { count: number }).count : row.says)), ['how many are there, 4 or 6? One count is enough', 4, 6, 4])
   })
 
   it('can be read otherwise: a column is what it is said to be', () => {

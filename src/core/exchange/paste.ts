@@ -171,6 +171,7 @@ function readSource(cells: readonly string[], roles: readonly ColumnRole[], cell
   if (!asks.ok) return asks.says
   const count = cell('count') === '' ? gives.fields.count : typedNumber(cell('count'))
   if (!Number.isInteger(count) || !isCount(count)) return cell('count') === '' ? countNeed : `"${cell('count')}" is no count: ${countNeed}`
+  if (gives.fields.count > 1 && gives.fields.count !== count) return `how many are there, ${gives.fields.count} or ${count}? One count is enough`
   const { yields: given, takes: taken, respawns } = gives.fields
   if (gives.fields.requires && asks.fields.requires) return 'its condition stands twice: behind "if", and in the column of what it asks for'
   const yields: Yield[] = [...given]

@@ -70,7 +70,7 @@ export function guessRoles(rows: readonly (readonly string[])[], { tallies, isPl
     else if (most((cell) => amount.test(plainNumbers(cell)))) roles.push(numbersRole(roles, tallies))
     else roles.push(isFree('name') ? 'name' : 'ignore')
   }
-  return settled(roles, tallies)
+  return settled(countedOnce(roles, rows), tallies)
 }
 
 /** Columns of numbers: the first is the count and the next the amount, or the only one the amount. */
@@ -78,6 +78,13 @@ function numbersRole(before: readonly ColumnRole[], tallies: readonly TallyName[
   if (!before.includes('count')) return 'count'
   if (!before.includes('amount') && tallies.length) return 'amount'
   return before.includes('minutes') ? 'ignore' : 'minutes'
+}
+
+/** Where what is given says how many there are (`4 × 20 renown`), numbers beside it are no counts. */
+function countedOnce(roles: ColumnRole[], rows: readonly (readonly string[])[]): ColumnRole[] {
+  const gives = roles.indexOf('gives')
+  const isCounted = rows.some((row) => /^\d+\s*[x×]/i.test((row[gives] ?? '').trim()))
+  return isCounted ? roles.map((role): ColumnRole => (role !== 'count' ? role : roles.includes('minutes') ? 'ignore' : 'minutes')) : roles
 }
 
 function settled(roles: ColumnRole[], tallies: readonly TallyName[]): ColumnRole[] {

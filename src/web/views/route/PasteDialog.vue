@@ -146,7 +146,7 @@ table { border-collapse: collapse; font-size: 12px; width: 100%; }
 th { background: var(--panel); font-weight: 400; padding: 4px 6px; position: sticky; text-align: left; top: 0; vertical-align: bottom; z-index: 1; }
 th span { display: block; }
 td { border-top: 1px solid var(--line); padding: 2px 6px; }
-select { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); font-size: 12px; max-width: 130px; padding: 2px; width: 100%; }
+select { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); field-sizing: content; font-size: 12px; min-width: 100%; padding: 2px; }
 .says, .becomes { background: var(--raised); min-width: 200px; position: sticky; right: 0; }
 .becomes { background: var(--panel); z-index: 2; }
 .bad, .bad .says { background: color-mix(in srgb, var(--short) 9%, var(--raised)); }
