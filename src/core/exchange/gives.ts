@@ -72,6 +72,13 @@ export function readTrade(words: readonly string[], from: number, tallies: reado
 /** Whether a word is an amount: `20`, `2-4`. */
 export const isAmount = (word: string) => amountPattern.test(word)
 
+/** Whether a text is an amount and nothing else, as a spreadsheet may show it: `1,200`, `4 to 7`. */
+export function isAmountAlone(text: string): boolean {
+  const words = wordsOf(text)
+  const amount = amountAt(words, 0)
+  return isAmount(amount.text) && amount.next >= words.length
+}
+
 /** Whether an amount begins at a word: a number with a tally's name after it. */
 export function isAmountAt(words: readonly string[], at: number, tallies: readonly TallyName[]): boolean {
   const { text, next } = amountAt(words, at)

@@ -3,9 +3,8 @@ import type { Vocabulary } from '../language/names.ts'
 import { reservedWords } from '../language/words.ts'
 import { name as isName } from '../plan/basics.ts'
 import type { Tally } from '../plan/tally.ts'
-import { plainNumbers } from '../view/numbers.ts'
 import type { EntryContext } from './entry-line.ts'
-import { isAmount } from './gives.ts'
+import { isAmountAlone } from './gives.ts'
 import type { PastedTable } from './paste.ts'
 import { roleOfHeading } from './table-columns.ts'
 
@@ -31,9 +30,9 @@ function canBeCalled(name: string): boolean {
 /** Columns of amounts whose heading says nothing: it may be the name of a tally that is not there yet. */
 export function talliesToCome({ headings, rows, roles }: PastedTable): { column: number; name: string }[] {
   return (headings ?? []).flatMap((name, column) => {
-    const cells = rows.map((row) => plainNumbers(row[column] ?? '')).filter(Boolean)
+    const cells = rows.map((row) => (row[column] ?? '').trim()).filter(Boolean)
     const isMeant = roles[column] === 'ignore' && roleOfHeading(name, []) === null && canBeCalled(name)
-    return isMeant && cells.length > 0 && cells.every(isAmount) ? [{ column, name }] : []
+    return isMeant && cells.length > 0 && cells.every(isAmountAlone) ? [{ column, name }] : []
   })
 }
 

@@ -136,7 +136,7 @@ describe('a pasted table', () => {
   })
 
   it('adds tallies for columns of amounts that no heading explains, where it is let', () => {
-    const text = table(['name', 'XP', 'Ice marks', 'level', 'notes', 'asks', 'costs'], ['Kites', '12', '2-4', '1', '7', '', ''], ['Letters', '5', '1,200', '2', '8', '', ''], ['Hatch', '', '', '', '', 'ice_marks >= 3', '5 ice marks'])
+    const text = table(['name', 'XP', 'Ice marks', 'level', 'notes', 'asks', 'costs'], ['Kites', '12', '2-4', '1', '7', '', ''], ['Letters', '5', '1,200 to 1,300', '2', '8', '', ''], ['Hatch', '', '', '', '', 'ice_marks >= 3', '5 ice marks'])
     const plain = readTable(text, context)
     assert.deepEqual(plain.roles, ['name', 'tally renown', 'ignore', 'ignore', 'ignore', 'asks', 'costs'])
     assert.deepEqual(talliesToCome(plain), [{ column: 2, name: 'Ice marks' }, { column: 3, name: 'level' }])
@@ -147,7 +147,7 @@ describe('a pasted table', () => {
     const { diff } = pasteRows(records, readRows(whole, context), spot, route, newKeys())
     assert.equal(diff.name, 'paste 3 rows and 2 tallies')
     const after = apply(records, diff)
-    assert.deepEqual(byId(after, 'source', 'letters')!.yields!.map(({ tally, max }) => [tally, max]), [['renown', 5], ['ice_marks', 1200], ['level_2', 2]])
+    assert.deepEqual(byId(after, 'source', 'letters')!.yields!.map(({ tally, max }) => [tally, max]), [['renown', 5], ['ice_marks', 1300], ['level_2', 2]])
     assert.deepInclude(byId(after, 'gate', 'hatch'), { requires: 'ice_marks >= 3', costs: [{ tally: 'ice_marks', amount: 5 }] })
     assert.deepEqual(compile(after).issues, [])
   })

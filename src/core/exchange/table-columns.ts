@@ -1,7 +1,6 @@
 import { gateKinds } from '../plan/gate.ts'
 import { sourceKinds } from '../plan/source.ts'
-import { plainNumbers } from '../view/numbers.ts'
-import { tallyNamed, type TallyName } from './gives.ts'
+import { isAmountAlone, tallyNamed, type TallyName } from './gives.ts'
 
 /** What a column of a pasted table holds. `tally …`: amounts of that tally. */
 export type ColumnRole = (typeof plainRoles)[number] | `tally ${string}`
@@ -43,7 +42,6 @@ export function roleOfHeading(heading: string, tallies: readonly TallyName[]): C
   return plainRoles.find((role) => columnRoles[role].headings.includes(text)) ?? null
 }
 
-const amount = /^[+-]?\d+(\.\d+)?(\s*(-|–|to)\s*[+-]?\d+(\.\d+)?)?$/
 const kinds: ReadonlySet<string> = new Set([...sourceKinds, ...gateKinds, ...gateKinds.map((kind) => kind.replace('_', ' '))])
 
 export interface GuessContext {
@@ -67,7 +65,7 @@ export function guessRoles(rows: readonly (readonly string[])[], { tallies, isPl
     else if (most(isPlace) && isFree('place')) roles.push('place')
     else if (most((cell) => /[<>=]=?|\(/.test(cell)) && isFree('asks')) roles.push('asks')
     else if (most((cell) => /\d\s+[a-z]/.test(cell)) && isFree('gives')) roles.push('gives')
-    else if (most((cell) => amount.test(plainNumbers(cell)))) roles.push(numbersRole(roles, tallies))
+    else if (most(isAmountAlone)) roles.push(numbersRole(roles, tallies))
     else roles.push(isFree('name') ? 'name' : 'ignore')
   }
   return settled(countedOnce(roles, rows), tallies)
