@@ -105,12 +105,18 @@ function itemsOf({ places, gates: all }: Game, { sources, gates: own }: Portion,
   return wider
 }
 
-/** Those of some items that are in sets; the same list where all are. */
+const noItems = new Int32Array(0)
+let within = new Int32Array(1024)
+
+/** Those of some items that are in sets; the same list where all are. Arrays take longer to make than to fill: none is made but what is given back. */
 function itemsWithin(items: Int32Array, sources: IndexSet, gates: IndexSet): Int32Array {
-  const found = new Int32Array(items.length)
+  if (items.length > within.length) within = new Int32Array(items.length * 2)
   let n = 0
-  for (const item of items) if (item >= 0 ? sources.has(item) : gates.has(-1 - item)) found[n++] = item
-  return n === items.length ? items : found.slice(0, n)
+  for (let i = 0; i < items.length; i++) {
+    const item = items[i]!
+    if (item >= 0 ? sources.has(item) : gates.has(-1 - item)) within[n++] = item
+  }
+  return n === items.length ? items : n === 0 ? noItems : within.slice(0, n)
 }
 
 /** Worked out stop by stop, when it is asked for: most walks never do. `everywhere`: gates that stay open at all stops. */

@@ -1,7 +1,7 @@
 import { assert } from 'chai'
 import { compile } from '../../rules/compile.ts'
 import { smallPlan } from '../../testing/plans.ts'
-import { firstStopOf } from './milestone.ts'
+import { firstStopOf, isMilestone, standing } from './milestone.ts'
 import { scheduleOf } from './schedule.ts'
 
 const source = (id: string) => ({ source: { id, name: id, kind: 'event', count: 1, yields: [] } })
@@ -26,6 +26,24 @@ function first(ids: { sources?: string[]; gates?: string[] }): number {
   const touched = { sources: numbers(game.sources, ids.sources), gates: numbers(game.gates, ids.gates) }
   return firstStopOf(touched, route, [game, scheduleOf(game, route)])
 }
+
+describe('milestones of a long route', () => {
+  const long = { ...route, stops: Array.from({ length: 120 }, (_, stop) => stop % 2) }
+  const left = (edited: number) => long.stops.flatMap((_, stop) => (isMilestone(stop, long, edited) ? [{ stop }] : []))
+  const stops = (list: readonly { stop: number }[]) => list.map(({ stop }) => stop)
+
+  it('stand at even distances, and where the edit begins to bear', () => {
+    assert.deepEqual(stops(left(-1)), [0, 10, 20, 30, 40, 50, 60, 70, 80, 90, 100, 110])
+    assert.deepEqual(stops(left(33)), [0, 10, 20, 30, 33, 40, 50, 60, 70, 80, 90, 100, 110])
+  })
+
+  it('stand after an edit up to where it begins to bear; of those that edits left the last two', () => {
+    const all = [...left(-1), { stop: 12 }, { stop: 33 }, { stop: 35 }].sort((a, b) => a.stop - b.stop)
+    assert.deepEqual(stops(standing(all, 38, long)), [0, 10, 20, 30, 33, 35])
+    assert.deepEqual(stops(standing(all, 33, long)), [0, 10, 12, 20, 30, 33])
+    assert.deepEqual(stops(standing(all, 5, long)), [0])
+  })
+})
 
 describe('the first stop on which an edit can bear', () => {
   it('is the first at which the route comes to it', () => {

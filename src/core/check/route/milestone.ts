@@ -15,10 +15,24 @@ export interface Milestone {
 
 /** So many are left along a route, however long it is. */
 const most = 12
+/** Who changes one number after another mostly stays where they are: so many more are kept, each where something was edited. */
+const mostEdited = 2
 
-/** Whether one is left before this stop. */
-export function isMilestone(stop: number, { stops }: GameRoute): boolean {
+/** Whether one is left before this stop. `edited`: the first stop on which the edit bears that is followed. */
+export function isMilestone(stop: number, route: GameRoute, edited: number): boolean {
+  return isAlongRoute(stop, route) || stop === edited
+}
+
+function isAlongRoute(stop: number, { stops }: GameRoute): boolean {
   return stop % Math.ceil(stops.length / most) === 0
+}
+
+/** Of milestones in the order of their stops, those that stand after an edit that bears on no stop before `first`. */
+export function standing<M extends Pick<Milestone, 'stop'>>(milestones: readonly M[], first: number, route: GameRoute): M[] {
+  const before = milestones.filter(({ stop }) => stop <= first)
+  const edited = before.filter(({ stop }) => !isAlongRoute(stop, route))
+  const oldest = new Set(edited.slice(0, -mostEdited))
+  return before.filter((milestone) => !oldest.has(milestone))
 }
 
 export function milestoneAt(stop: number, branch: Branch, metAt: Int32Array): Milestone {

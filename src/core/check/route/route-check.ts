@@ -6,7 +6,7 @@ import type { GateResult, ProfileResult, Verdict } from '../result.ts'
 import { TooManyBranches } from './branch-walk.ts'
 import { MiddleRecord, type FurtherFrom, type MiddleNotes } from './middle.ts'
 import { noted } from './branch.ts'
-import { firstStopOf, type Milestone } from './milestone.ts'
+import { firstStopOf, standing, type Milestone } from './milestone.ts'
 import { itineraryOf, markedTargets, type Itinerary } from './itinerary.ts'
 import type { KeptPart } from './kept-part.ts'
 import { hasNoTargets, includes, narrowed, united, unitedAgain, wholePortion, type Portion, type Targets } from './portion.ts'
@@ -84,7 +84,7 @@ export function drawWalks(game: Game, route: GameRoute, profile: GameProfile, op
 }
 
 /** What the middle walk walks of the plan (absent: all of it), from where it goes on, and what takes the milestones that it passes. */
-type MiddleWay = Partial<Pick<WalkOptions, 'itinerary' | 'from' | 'milestones'>>
+type MiddleWay = Partial<Pick<WalkOptions, 'itinerary' | 'from' | 'milestones' | 'edited'>>
 
 export class RouteCheck {
   private readonly schedule
@@ -118,8 +118,8 @@ export class RouteCheck {
       const { check, touched } = before
       this.first = firstStopOf(touched, route, [check.game, check.schedule], [game, this.schedule])
       this.openings = new Map(check.openings)
-      if (this.isFollowed && check.isFollowed) this.milestones = check.milestones.filter(({ stop }) => stop <= this.first)
-      this.pasts = check.pasts.upTo(this.first)
+      if (this.isFollowed && check.isFollowed) this.milestones = standing(check.milestones, this.first, route)
+      this.pasts = check.pasts.upTo(this.first, route)
     }
     this.record = new RouteRecord(game, this.whole.stops, this.schedule.neededAt, before && { record: before.check.record, targets: before.targets })
     this.results = new RouteResults(game, route, this.record, options)
@@ -170,7 +170,7 @@ export class RouteCheck {
     this.milestones = passed
     const from = passed.at(-1) ?? null
     if (from && !this.before!.portions.has(certain)) record.goOnFrom(from.stop, certain.targets, (g) => record.asAt(from, g))
-    const middle = yield* this.middleInSteps(certain, () => true, watchersFrom(from?.stop ?? 0), { from, ...(this.isFollowed && { milestones: passed }) })
+    const middle = yield* this.middleInSteps(certain, () => true, watchersFrom(from?.stop ?? 0), { from, edited: this.first, ...(this.isFollowed && { milestones: passed }) })
     this.middle = { further: middle.further, openings: middle.openings, minutes: middle.minutes }
     return middle
   }
@@ -224,7 +224,7 @@ export class RouteCheck {
     if (hasNoTargets(all)) return { ...all.targets, until: -1 }
     const { game, route, profile, schedule, record } = this
     const before = isKept && !this.options.rhythm ? { past: this.pasts.of(portions) } : {}
-    const { untold, openings, past } = yield* strandsInSteps({ game, route, profile, schedule, record, itinerary: itineraryOf(game, route, all), effort: mostForSum, ...before })
+    const { untold, openings, past } = yield* strandsInSteps({ game, route, profile, schedule, record, itinerary: itineraryOf(game, route, all), effort: mostForSum, edited: this.first, ...before })
     if (isKept) this.pasts = this.pasts.after(portions, past)
     for (const g of all.targets.gates) this.noteOpening(g, openings.get(g))
     record.clear(untold, untold.until + 1)

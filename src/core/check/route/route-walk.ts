@@ -25,6 +25,8 @@ export interface WalkOptions {
   from?: Milestone | null
   /** Is given milestones on the way. */
   milestones?: Milestone[]
+  /** The first stop on which the edit bears that is followed, if one is. */
+  edited?: number
 }
 
 const notMet = -1
@@ -72,10 +74,10 @@ export abstract class RouteWalk {
 
   /** Walks on to the end, stop by stop: yields each that has been left. */
   *steps(): Generator<number, void> {
-    const { route, itinerary, from, milestones } = this.o
+    const { route, itinerary, from, milestones, edited = -1 } = this.o
     const start = from?.stop ?? 0
     for (this.stop = start; this.stop < itinerary.stops; this.stop++) {
-      if (milestones && this.stop > start && isMilestone(this.stop, route)) milestones.push(milestoneAt(this.stop, this.branches[0]!, this.metAt))
+      if (milestones && this.stop > start && isMilestone(this.stop, route, edited)) milestones.push(milestoneAt(this.stop, this.branches[0]!, this.metAt))
       const place = route.stops[this.stop]!
       for (const branch of this.branches) this.enter(branch, place)
       this.passes = 0

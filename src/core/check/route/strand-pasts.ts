@@ -1,5 +1,7 @@
 import { sameList } from '../../plan/same-list.ts'
+import type { GameRoute } from '../../rules/game.ts'
 import type { StrandPast } from '../strands/strand-milestone.ts'
+import { standing } from './milestone.ts'
 import type { Portion } from './portion.ts'
 
 /** Edits of one thing after another touch other portions: so many of those that were walked together are kept. */
@@ -9,9 +11,9 @@ const most = 4
 export class StrandPasts {
   constructor(private readonly all: readonly { portions: readonly Portion[]; past: StrandPast }[] = []) {}
 
-  /** With the milestones that those pass that stay as they are up to a stop. */
-  upTo(stop: number): StrandPasts {
-    return new StrandPasts(this.all.map(({ portions, past }) => ({ portions, past: { ...past, milestones: past.milestones.filter((milestone) => milestone.stop <= stop) } })))
+  /** With the milestones that those pass that stay as they are up to a stop of a route. */
+  upTo(stop: number, route: GameRoute): StrandPasts {
+    return new StrandPasts(this.all.map(({ portions, past }) => ({ portions, past: { ...past, milestones: standing(past.milestones, stop, route) } })))
   }
 
   /** The one, of those that told of all these portions and perhaps of others, that can be gone on from at the latest stop. */

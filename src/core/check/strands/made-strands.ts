@@ -85,11 +85,15 @@ function partsOf(o: StrandWalkOptions, t: number, changes: Changes): Part[] {
 
 function eachPart({ game, route, profile, itinerary }: StrandWalkOptions, changes: Changes, tell: (change: Change, count: number, share: number) => void): void {
   const tellAll = (list: readonly Change[], count: number, share: number) => {
-    for (const change of list) tell(change, count, share)
+    for (let i = 0; i < list.length; i++) tell(list[i]!, count, share)
   }
-  for (const place of new Set(route.stops)) for (const item of itinerary.items[place]!) {
-    if (item < 0) tellAll(changes.ofGate(-1 - item), 1, 1)
-    else tellAll(changes.ofSource(item), game.sources[item]!.count, shareOf(game, profile, item))
+  for (const place of new Set(route.stops)) {
+    const items = itinerary.items[place]!
+    for (let i = 0; i < items.length; i++) {
+      const item = items[i]!
+      if (item < 0) tellAll(changes.ofGate(-1 - item), 1, 1)
+      else tellAll(changes.ofSource(item), game.columns.count[item]!, shareOf(game, profile, item))
+    }
   }
   for (const g of itinerary.anywhere) tellAll(changes.ofGate(g), 1, 1)
   for (const c of itinerary.characters) for (const reward of game.characters[c]!.rewards) tellAll(changes.ofReward(reward), 1, 1)

@@ -29,6 +29,8 @@ export interface StrandWalkOptions {
   effort: number
   /** Of a walk before of a portion that holds all of this one, with the milestones that this one passes, too; null: there is none. Absent: none is to go on from this one either. */
   past?: StrandPast | null
+  /** The first stop on which the edit bears that is followed, if one is. */
+  edited?: number
 }
 
 /** What could not be told on strands, and the stop after which all of it could: walks are to be followed, or drawn, up to there. */
@@ -126,11 +128,11 @@ class StrandWalk {
   }
 
   *steps(): Generator<number, ToldOnStrands> {
-    const { route, itinerary } = this.o
+    const { route, itinerary, edited = -1 } = this.o
     const { stops } = route
     const start = this.stop
     for (; this.stop < itinerary.stops && !this.isToldWhole(); this.stop++) {
-      if (this.stop > start && isMilestone(this.stop, route) && this.isFollowed) this.milestones.push(this.milestone())
+      if (this.stop > start && isMilestone(this.stop, route, edited) && this.isFollowed) this.milestones.push(this.milestone())
       const place = stops[this.stop]!
       this.enter(place)
       for (this.passes = 0; this.pass(place); this.passes++);
