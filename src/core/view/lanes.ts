@@ -41,7 +41,10 @@ export function laneLines(drawn: LaneSource, lanes: readonly LaneId[]): Readonly
   return new Map(lanes.map((lane, k) => [lane, new LaneLine(drawn, lane, amounts[k]!)]))
 }
 
-/** By lane, given by its column (negative: the trace has none), the amounts at all rows. A large plan has tens of thousands of rows, and all lanes are followed anew after an edit: together, for what an item gives to each lies side by side. */
+/**
+ * By lane, given by its column (negative: the trace has none), the amounts at all rows. A large plan has tens of thousands of rows, and all
+ * lanes are followed anew after an edit: together, for what an item gives to each lies side by side.
+ */
 function follow({ rows: { stops, kinds }, items, trace }: LaneSource, columns: readonly number[]): Amounts[] {
   const { entered, left, items: given, places } = trace
   const width = momentWidth(trace)
@@ -71,10 +74,13 @@ function follow({ rows: { stops, kinds }, items, trace }: LaneSource, columns: r
 
 /** Where a lane's numbers stand in a trace; negative: nowhere. */
 function laneColumn(trace: RouteTrace, lane: LaneId): number {
-  const [kind, id] = lane.split(' ') as ['tally' | 'level', string]
+  const [kind, id] = partsOf(lane)
   return columnOf(trace, kind === 'level' ? { character: id } : { tally: id })
 }
 
+function partsOf(lane: LaneId): ['tally' | 'level', string] {
+  return lane.split(' ') as ['tally' | 'level', string]
+}
 
 /**
  * The amount of a lane at every row. The line is the middle walk; the band runs between what the check found on leaving
@@ -93,7 +99,7 @@ export class LaneLine {
     private readonly lane: LaneId,
     { from, to }: Amounts,
   ) {
-    const [kind, id] = lane.split(' ') as ['tally' | 'level', string]
+    const [kind, id] = partsOf(lane)
     this.id = id
     this.isLevel = kind === 'level'
     this.column = laneColumn(drawn.trace, lane)

@@ -67,7 +67,7 @@ export function traceRoute(game: Game, route: GameRoute, profile: GameProfile): 
 /** What of a trace is written down stop by stop. */
 type Traced = Pick<RouteTrace, 'entered' | 'left' | 'itemsFrom' | 'keys' | 'items'>
 
-/** A trace in which what another has of the stops `from` one `until` another stands in place of its own. */
+/** A trace in which the stops `from` one `until` another are as another trace has them, which begins with the first of them. */
 function withStops(trace: Traced, other: Traced, [from, until]: [number, number], width: number): Traced {
   const [head, tail] = [trace.itemsFrom[from]!, trace.itemsFrom[until + 1]!]
   const end = head + other.keys.length
