@@ -13,8 +13,8 @@ import SheetRowView from './SheetRow.vue'
 import type { CellEdit, Onward } from './use-cell-editing.ts'
 
 /**
- * One line of the sheet: a row and the lanes beside it. It is told all that it is drawn from, each thing as the very one that it was
- * while it is alike, so that lines that stay in view are not drawn again while one scrolls or edits others.
+ * One line of the sheet: a row and the lanes beside it. It is told all that it is drawn from but the lanes (see lanes-beside.ts), each thing
+ * as the very one that it was while it is alike, so that lines that stay in view are not drawn again while one scrolls or edits others.
  */
 defineProps<{
   row: SheetRow
