@@ -36,7 +36,7 @@ import PasteDialog from './PasteDialog.vue'
 import RouteRail from './RouteRail.vue'
 import SelectionBar from './SelectionBar.vue'
 import SheetLine from './SheetLine.vue'
-import { lanesBeside } from './lanes-beside.ts'
+import { inViewFirst, lanesBeside } from './lanes-beside.ts'
 import { addEntry, doubleRows, entryContext, entryPlaceBefore, entrySpot, itemOf, moveRow, moveRows, recordOf, removeRows, type Cell } from './sheet-actions.ts'
 import { heightsAt, rowHeights, type Heights } from './row-height.ts'
 import { useCellEditing } from './use-cell-editing.ts'
@@ -87,7 +87,7 @@ const heights = stable(() => (measured.value ? heightsAt(measured.value, indices
 const { rangeExtractor, hasLanes, isInView, jump } = useRowsAround(() => check.isStale)
 /** Of rows around those in view, lanes are drawn anew when the others stand. */
 const { calm: lanesAround } = useCalm(() => lanes.value)
-provide(lanesBeside, (index) => (isInView(index) ? lanes.value : lanesAround.value))
+provide(lanesBeside, inViewFirst(() => lanes.value, () => lanesAround.value, isInView))
 // What is found, or unfolded, comes into view all at once.
 watch(() => rows.value.length, (now, before) => {
   if (Math.abs(now - before) > aFew) jump()
