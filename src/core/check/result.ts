@@ -28,6 +28,7 @@ export interface RouteVerdicts {
   profiles: readonly { profile: string; gates: readonly { gate: string; verdict: Verdict }[] }[]
 }
 
+/** The verdicts, without all that stands behind them. */
 export function verdictsAlone(routes: readonly RouteVerdicts[]): RouteVerdicts[] {
   return routes.map(({ route, profiles }) => ({ route, profiles: profiles.map(({ profile, gates }) => ({ profile, gates: gates.map(({ gate, verdict }) => ({ gate, verdict })) })) }))
 }

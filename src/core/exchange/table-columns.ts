@@ -75,14 +75,18 @@ export function guessRoles(rows: readonly (readonly string[])[], { tallies, isPl
 function numbersRole(before: readonly ColumnRole[], tallies: readonly TallyName[]): ColumnRole {
   if (!before.includes('count')) return 'count'
   if (!before.includes('amount') && tallies.length) return 'amount'
-  return before.includes('minutes') ? 'ignore' : 'minutes'
+  return minutesRole(before)
+}
+
+function minutesRole(others: readonly ColumnRole[]): ColumnRole {
+  return others.includes('minutes') ? 'ignore' : 'minutes'
 }
 
 /** Where what is given says how many there are (`4 × 20 renown`), numbers beside it are no counts. */
 function countedOnce(roles: ColumnRole[], rows: readonly (readonly string[])[]): ColumnRole[] {
   const gives = roles.indexOf('gives')
   const isCounted = rows.some((row) => /^\d+\s*[x×]/i.test((row[gives] ?? '').trim()))
-  return isCounted ? roles.map((role): ColumnRole => (role !== 'count' ? role : roles.includes('minutes') ? 'ignore' : 'minutes')) : roles
+  return isCounted ? roles.map((role) => (role === 'count' ? minutesRole(roles) : role)) : roles
 }
 
 function settled(roles: ColumnRole[], tallies: readonly TallyName[]): ColumnRole[] {

@@ -327,6 +327,11 @@ export const useCheckStore = defineStore('check', () => {
     seenUntil = stop
   }
 
+  /** What is wrong with a record; the same list again where nothing is. */
+  function issuesOf(key: string): RouteView['issues'] {
+    return issuesByKey.value.get(key) ?? noIssues
+  }
+
   function gate(id: string): GateResult | undefined {
     return gatesById.value.get(id)
   }
@@ -338,5 +343,5 @@ export const useCheckStore = defineStore('check', () => {
   // It starts while the plan is still fetched.
   front()
 
-  return { routeKey, profileKey, routes, profiles, view, trace, stops, gatesInAll, gatesById, progress, look, isStale, isRough, failure, issuesByKey, findings, walks, isLooking, areAllKnown, lockouts, lockoutFindings, isLookingForLockouts, showsEveryone, others, shownVerdict, everyone, gate, explain, preview, seeUntil, handPlan, stopLockouts, lookForLockouts }
+  return { routeKey, profileKey, routes, profiles, view, trace, stops, gatesInAll, gatesById, progress, look, isStale, isRough, failure, issuesByKey, issuesOf, findings, walks, isLooking, areAllKnown, lockouts, lockoutFindings, isLookingForLockouts, showsEveryone, others, shownVerdict, everyone, gate, explain, preview, seeUntil, handPlan, stopLockouts, lookForLockouts }
 })

@@ -62,8 +62,8 @@ let isFront = true
 /** While the user scrolls or types this worker does nothing that is not looked at. */
 let rest: Promise<void> | null = null
 let endRest = () => {}
-/** Verdicts that were found with the findings, and in which plan: of a large one the page would take long to read them, and only hands them on. */
-let found: { of: Records; verdicts: RouteVerdicts[] } | null = null
+/** By plan the verdicts that were found with its findings: of a large one the page would take long to read them, and only hand them on. */
+const verdictsFound = new WeakMap<Records, RouteVerdicts[]>()
 let latest = 0
 let previewed = 0
 /** The check of which the page was told last. */
@@ -239,7 +239,7 @@ const worker = {
 
   /** Gives the plan as it is now to who waits for it at the other end. */
   hand(port: MessagePort): void {
-    port.postMessage(records && ({ records: plainRecords(records), verdicts: found?.of === records ? found.verdicts : null } satisfies HandedPlan))
+    port.postMessage(records && ({ records: plainRecords(records), verdicts: verdictsFound.get(records) ?? null } satisfies HandedPlan))
   },
 
   /** This worker works behind another: nothing that it does is waited for. */
@@ -303,7 +303,7 @@ const worker = {
     const isWanted = () => latest === token
     const reach = await inTurns(reachInSteps(game), isWanted, { pause: breath })
     const findings = reach && (await inTurns(findingsInSteps(of, whole, { routes, played }, reach, null), isWanted, { pause: breath }))
-    if (findings) found = { of, verdicts: verdictsAlone(routes) }
+    if (findings) verdictsFound.set(of, verdictsAlone(routes))
     return findings
   },
 

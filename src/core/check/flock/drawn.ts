@@ -61,7 +61,7 @@ function unitsApart({ columns, sources }: Game, { stops }: GameRoute, { items, m
 function flockOf({ game, route, profile, schedule, itinerary, seed }: Drawn, record: RouteRecord, size: number): (first: number) => void {
   const flock = new Flock(game, itinerary, size)
   const reader = new FlockReader(game, flock)
-  const writer = new FlockWriter(game, record, itinerary, flock, reader, 1)
+  const writer = new FlockWriter(game, record, itinerary.targets, flock, reader, 1)
   const streams = new Streams(size)
   const walk = new FlockWalk({ game, route, profile, itinerary, schedule, flock, reader, writer, streams })
   return (first) => {

@@ -3,7 +3,7 @@ import { fromUnits } from '../../rules/compile.ts'
 import { askedOf } from '../../rules/engine.ts'
 import type { Game, GameComparison, GameCost, GameGate } from '../../rules/game.ts'
 import { positionOf } from '../../rules/level-position.ts'
-import type { Itinerary } from '../route/itinerary.ts'
+import type { MarkedTargets } from '../route/itinerary.ts'
 import { positionParts, type RouteRecord } from '../route/record.ts'
 import { valueOf } from '../route/comparison.ts'
 import type { Flock } from './flock.ts'
@@ -25,7 +25,7 @@ export class FlockWriter {
   constructor(
     private readonly game: Game,
     private readonly record: RouteRecord,
-    private readonly itinerary: Itinerary,
+    private readonly targets: MarkedTargets,
     private readonly flock: Flock,
     private readonly reader: FlockReader,
     private readonly share: number,
@@ -35,12 +35,12 @@ export class FlockWriter {
   }
 
   met(g: number, stop: number, due: number): void {
-    if (this.itinerary.targets.gates[g]) this.record.toNote(g).noteMet(stop, due)
+    if (this.targets.gates[g]) this.record.toNote(g).noteMet(stop, due)
   }
 
   /** A gate's due moment has come for those marked in `who`; `success`: 1 where it is open or could be opened. */
   due(g: number, who: Marks, success: Marks): void {
-    if (!this.itinerary.targets.gates[g]) return
+    if (!this.targets.gates[g]) return
     const record = this.record.toNote(g)
     let [succeed, fail] = [0, 0]
     for (let i = 0; i < who.length; i++) {
@@ -59,7 +59,7 @@ export class FlockWriter {
   }
 
   opened(g: number, who: number, stop: number): void {
-    if (this.itinerary.targets.gates[g] && who > 0) this.record.toNote(g).noteOpened(stop, who * this.share)
+    if (this.targets.gates[g] && who > 0) this.record.toNote(g).noteOpened(stop, who * this.share)
   }
 
   ready(g: number, who: number, stop: number): void {
@@ -67,7 +67,7 @@ export class FlockWriter {
   }
 
   left(stop: number): void {
-    const { flock, itinerary: { targets }, record, share } = this
+    const { flock, targets, record, share } = this
     const { tallies, levels, positions } = record.stops[stop]!
     for (const t of targets.tallies) tallies.at(t).addColumn(this.reader.amounts(t)(), share)
     for (const c of targets.characters) {

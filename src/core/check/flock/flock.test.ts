@@ -51,7 +51,7 @@ function together(game: Game, route: GameRoute, profile: GameProfile, size: numb
   const { itinerary, schedule, record } = beginnings(game, route)
   const flock = new Flock(game, itinerary, size)
   const reader = new FlockReader(game, flock)
-  const writer = new FlockWriter(game, record, itinerary, flock, reader, 1 / walks)
+  const writer = new FlockWriter(game, record, itinerary.targets, flock, reader, 1 / walks)
   const streams = new Streams(size)
   const walk = new FlockWalk({ game, route, profile, itinerary, schedule, flock, reader, writer, streams })
   for (let first = 0; first < walks; first += size) {

@@ -30,9 +30,8 @@ function isAlongRoute(stop: number, { stops }: GameRoute): boolean {
 /** Of milestones in the order of their stops, those that stand after an edit that bears on no stop before `first`. */
 export function standing<M extends Pick<Milestone, 'stop'>>(milestones: readonly M[], first: number, route: GameRoute): M[] {
   const before = milestones.filter(({ stop }) => stop <= first)
-  const edited = before.filter(({ stop }) => !isAlongRoute(stop, route))
-  const oldest = new Set(edited.slice(0, -mostEdited))
-  return before.filter((milestone) => !oldest.has(milestone))
+  const edited = before.filter(({ stop }) => !isAlongRoute(stop, route)).slice(-mostEdited)
+  return before.filter((milestone) => isAlongRoute(milestone.stop, route) || edited.includes(milestone))
 }
 
 export function milestoneAt(stop: number, branch: Branch, metAt: Int32Array): Milestone {

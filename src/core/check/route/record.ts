@@ -1,7 +1,7 @@
 import type { Game } from '../../rules/game.ts'
 import type { HistogramData } from '../weighted-values.ts'
 import { GateRecord, type GateData } from './gate-record.ts'
-import type { Itinerary } from './itinerary.ts'
+import type { Itinerary, MarkedTargets } from './itinerary.ts'
 import { Leaving } from './leaving.ts'
 import type { Milestone } from './milestone.ts'
 import type { Targets } from './portion.ts'
@@ -126,7 +126,7 @@ export class RouteRecord {
     return { gates: this.gatesOf(targets), stops: this.stopsOf(targets) }
   }
 
-  private *gatesOf({ gates }: Itinerary['targets']): Generator<[gate: number, data: GateData]> {
+  private *gatesOf({ gates }: MarkedTargets): Generator<[gate: number, data: GateData]> {
     for (let g = 0; g < this.gates.length; g++) {
       if (!gates[g]) continue
       yield [g, this.gate(g).data()]
@@ -134,7 +134,7 @@ export class RouteRecord {
     }
   }
 
-  private *stopsOf({ tallies, characters }: Itinerary['targets']): Generator<StopData> {
+  private *stopsOf({ tallies, characters }: MarkedTargets): Generator<StopData> {
     for (const { tallies: left, levels, positions } of this.stops) {
       yield { tallies: tallies.map((t) => left.at(t).data()), levels: characters.map((c) => levels.at(c).data()), positions: characters.map((c) => positions.at(c).data()) }
       for (const t of tallies) left.clear(t)
@@ -170,7 +170,7 @@ export class RouteRecord {
   }
 
   /** Keeps of what was gathered of a portion on leaving a stop no more than its quantiles. */
-  settle(stop: number, portion: Itinerary['targets']): void {
+  settle(stop: number, portion: MarkedTargets): void {
     const { tallies, levels, positions } = this.stops[stop]!
     for (const t of portion.tallies) tallies.settle(t)
     for (const c of portion.characters) {

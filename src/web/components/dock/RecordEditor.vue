@@ -24,8 +24,7 @@ const check = useCheckStore()
 /** A record as it is now: what is typed may be taken while others are being drawn. */
 const recordOf = (kind: KindName, key: string) => plan.records?.[kind].get(key) as unknown as (Record<string, unknown> & { id: string; name?: string }) | undefined
 const row = computed(() => props.records[props.kind].get(props.recordKey) as unknown as Record<string, unknown> | undefined)
-const noIssues: readonly PlanIssue[] = []
-const issues = computed(() => check.issuesByKey.get(props.recordKey) ?? noIssues)
+const issues = computed(() => check.issuesOf(props.recordKey))
 
 function issueOf({ field }: FieldEntry): string | null {
   const own = issues.value.filter((issue: PlanIssue) => issue.path[0] === field)

@@ -46,7 +46,7 @@ const curve = computed(() => curves.value.find((row) => row.key === curveKey.val
 const climbers = computed(() => (plan.records ? inOrder(plan.records, 'character').filter((row) => row.curve === curve.value?.id) : []))
 const character = computed(() => climbers.value.find((row) => row.key === characterKey.value) ?? climbers.value[0])
 const steps = computed(() => (curve.value ? curveSteps(curve.value) : []))
-const issues = computed(() => (curve.value ? (check.issuesByKey.get(curve.value.key) ?? []) : []))
+const issues = computed(() => (curve.value ? check.issuesOf(curve.value.key) : []))
 const charted = computed(() => {
   if (!curve.value) return []
   const others = curves.value.filter((row) => row.key !== curve.value!.key && overlaid.value.has(row.key)).map((row) => ({ key: row.key, name: labelOf(row), steps: curveSteps(row) }))

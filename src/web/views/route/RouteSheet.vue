@@ -13,7 +13,6 @@ import { setFields } from '../../../core/change/edits.ts'
 import type { Diff } from '../../../core/change/diff.ts'
 import { withThreshold } from '../../../core/change/threshold.ts'
 import type { readEntry } from '../../../core/exchange/entry-line.ts'
-import type { PlanIssue } from '../../../core/plan/issue.ts'
 import { labelOf } from '../../../core/plan/label-of.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import { sameList } from '../../../core/plan/same-list.ts'
@@ -268,7 +267,7 @@ function goToTrouble(by: 1 | -1): void {
   const needsMending = (index: number) => {
     const row = rows.value[index]
     const verdict = row?.type === 'gate' ? check.gate(row.gate.id)?.verdict : undefined
-    return isTrouble(verdict) || (row?.type !== 'heading' && row !== undefined && (check.issuesByKey.get(recordOf(row)?.key ?? '')?.length ?? 0) > 0)
+    return isTrouble(verdict) || issuesOf(index).length > 0
   }
   const n = rows.value.length
   const start = activeIndex.value < 0 ? (by === 1 ? -1 : 0) : activeIndex.value
@@ -296,10 +295,7 @@ const spotName = computed(() => {
 const context = computed(() => entryContext(props.records, spot.value?.place ?? null, entryPlaceBefore(props.records, activeRow.value, check.routeKey)))
 /** Edits that leave the patterns as they are leave what texts are written from. */
 const patterns = stable(() => ({ pattern: props.records.pattern }), sameFields)
-const noIssues: PlanIssue[] = []
-function issuesOf(index: number) {
-  return check.issuesByKey.get(recordOf(rows.value[index])?.key ?? '') ?? noIssues
-}
+const issuesOf = (index: number) => check.issuesOf(recordOf(rows.value[index])?.key ?? '')
 const editingOf = (index: number) => (editing.value?.row === rows.value[index]!.id ? editing.value : null)
 function gateOf(index: number) {
   const item = itemOf(rows.value[index])
