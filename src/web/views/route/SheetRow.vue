@@ -87,7 +87,7 @@ function classOf(cell: Cell) {
 .cell { border-radius: 3px; line-height: 15px; overflow-wrap: anywhere; padding: 3px 4px; position: relative; }
 .cell.editing { align-self: stretch; z-index: 5; }
 .cell.active { box-shadow: inset 0 0 0 1px var(--line); }
-.scroller:focus .cell.active { box-shadow: inset 0 0 0 2px var(--accent); }
+.scroller:focus .active { box-shadow: inset 0 0 0 2px var(--accent); }
 .asks { font-size: 12px; }
 .mono { font-family: var(--mono); font-size: 11.5px; }
 .name i { font-family: var(--font); }
