@@ -340,6 +340,43 @@ describe('a designer in the sheet', () => {
     await goToLanding('the place to be unfolded')
   })
 
+  it('looks at the map in between and goes on where she was, and what is folded or looked for never takes the row away from under her', async () => {
+    const { driver } = page
+    const active = () => driver.executeScript<string>('return document.querySelector(".line.chosen .cell.active")?.textContent ?? ""')
+    const top = () => driver.executeScript<number>('return document.querySelector(\'[data-test="sheet"]\').scrollTop')
+    const standsOn = (name: string) => page.eventually(async () => (await active()) === name, `${name} to be the active row, and in view`)
+    await page.openPlan(server.url, 'Lamplight Post, early draft')
+    // The keyboard is in the sheet from the beginning.
+    await page.press(Key.END, Key.ARROW_UP)
+    const name = await page.eventuallyRead(active, (text) => text !== '')
+    const stood = await top()
+    await page.press('2')
+    await page.find('map')
+    await page.press('1')
+    await standsOn(name)
+    await page.eventually(async () => (await top()) === stood, 'the sheet to stand where it stood')
+    // What is chosen in the map is shown in the sheet.
+    await page.press('2')
+    await page.click('gate depot_gate')
+    await page.press('1')
+    await standsOn('Depot gate')
+    await page.press('f')
+    await standsOn('Harbour Depot')
+    await page.press(Key.ARROW_DOWN)
+    await standsOn('Saltpan Flats')
+    await page.press('3')
+    await page.find('curve table')
+    await page.press('1', 'f')
+    await standsOn('Saltpan Flats')
+    await page.chord(Key.CONTROL, 'f')
+    await page.press('ferry level 9')
+    await page.shows('found', /^1 row found/)
+    await page.press(Key.ENTER)
+    await standsOn('Ferry gate')
+    await page.press(Key.ESCAPE)
+    await standsOn('Ferry gate')
+  })
+
   it('chooses lanes, zooms the wide one, and shows all kinds of player', async () => {
     await page.openPlan(server.url, 'Lamplight Post')
     await page.shows('counts', /clear/)

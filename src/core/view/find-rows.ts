@@ -11,6 +11,8 @@ export interface Found {
   indices: number[]
   /** How many rows have what is looked for; headings may be shown beside them. */
   found: number
+  /** The first of them among those that are shown; −1: there is none. */
+  first: number
 }
 
 /**
@@ -24,30 +26,29 @@ export function findRows(records: Records, rows: readonly SheetRow[], text: stri
 /** The same in steps, so that others can have their turn in between. */
 export function* findRowsInSteps(records: Records, rows: readonly SheetRow[], text: string): Generator<void, Found> {
   const words = wordsOf(text)
-  if (words.length === 0) return { rows: [...rows], indices: [...rows.keys()], found: 0 }
+  if (words.length === 0) return { rows: [...rows], indices: [...rows.keys()], found: 0, first: -1 }
   const matches = matcher(records, words)
   const indices: number[] = []
   let found = 0
+  let first = -1
+  /** Of the rows that come, if none of them is shown yet. */
   let heading = -1
   let isWhole = false
   for (let i = 0; i < rows.length; i++) {
     if (i % step === step - 1) yield
     const row = rows[i]!
-    const isHead = row.type === 'place' || row.type === 'heading'
     const isFound = matches(row)
-    if (isFound) found++
-    if (isHead) {
+    if (row.type === 'place' || row.type === 'heading') {
       heading = i
       isWhole = isFound
-      if (isFound) indices.push(i)
-      continue
     }
     if (!isFound && !isWhole) continue
-    if (heading >= 0 && !isWhole) indices.push(heading)
+    if (heading >= 0 && heading < i) indices.push(heading)
     heading = -1
+    if (isFound && found++ === 0) first = indices.length
     indices.push(i)
   }
-  return { rows: indices.map((i) => rows[i]!), indices, found }
+  return { rows: indices.map((i) => rows[i]!), indices, found, first }
 }
 
 /** Rows looked in between two turns of others. */

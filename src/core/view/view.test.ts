@@ -106,6 +106,11 @@ describe('finding in the sheet', () => {
     assert.lengthOf(findRows(records, rows, ' ').rows, rows.length)
   })
 
+  it('tells which row that is shown has the words first: not the heading of a place that has them not', () => {
+    const first = (text: string) => findRows(records, rows, text).first
+    assert.deepEqual(['level', 'hut', 'nowhere', ' '].map(first), [1, 0, -1, -1])
+  })
+
   it('looks again in what has changed since', () => {
     const oil = inOrder(records, 'gate').find(({ id }) => id === 'oil')!
     assert.include(found('level'), 'oil')

@@ -37,12 +37,15 @@ import SelectionBar from './SelectionBar.vue'
 import SheetLine from './SheetLine.vue'
 import { inViewFirst, lanesBeside } from './lanes-beside.ts'
 import { addEntry, doubleRows, entryContext, entryPlaceBefore, entrySpot, itemOf, moveRow, moveRows, recordOf, removeRows, type Cell } from './sheet-actions.ts'
+import { useSheetStore } from './sheet-store.ts'
 import { heightsAt, rowHeights, type Heights } from './row-height.ts'
 import { useCellEditing } from './use-cell-editing.ts'
 import { useCopiedRows } from './use-copied-rows.ts'
 import { useDrag } from './use-drag.ts'
+import { useKeptInView } from './use-kept-in-view.ts'
 import { useLaneChoice } from './use-lane-choice.ts'
 import { useLaneZoom } from './use-lane-zoom.ts'
+import { useLeftSheet } from './use-left-sheet.ts'
 import { useRowChoice } from './use-row-choice.ts'
 import { useRowsAround } from './use-rows-around.ts'
 import { useSheet } from './use-sheet.ts'
@@ -53,6 +56,7 @@ const props = defineProps<{ records: Records }>()
 const plan = usePlanStore()
 const check = useCheckStore()
 const selection = useSelectionStore()
+const folds = useSheetStore()
 
 const scroller = ref<HTMLElement>()
 const entry = ref<InstanceType<typeof EntryLine>>()
@@ -66,8 +70,14 @@ const width = computed<number>((before = 0) => widthNow.value || before)
 const textWidth = computed(() => Math.min(640, Math.max(440, width.value * 0.53)))
 const lanesWidth = computed(() => Math.max(0, width.value - textWidth.value))
 const choice = useLaneChoice()
-const { rows, allRows, indices, lanes, crowded, threadsAt, pegsAt, gateRows, sums, folded, find, found, fold, foldAll } = useSheet(lanesWidth, choice)
+const { rows, allRows, indices, lanes, crowded, threadsAt, pegsAt, gateRows, sums, find, found, firstFound } = useSheet(lanesWidth, choice)
 const { wanted, sought } = find
+/** From looking for rows to the first that was found, or one after it. */
+function goToFound(index = 0): void {
+  find.seek()
+  focusGrid()
+  goTo(Math.max(index, firstFound.value))
+}
 
 /** More rows than this that come or go at once are not typed. */
 const aFew = 20
@@ -103,7 +113,8 @@ onUnmounted(() => check.seeUntil(Infinity))
 // Rows are laid out again when some height is another.
 watch(heights, () => virtualizer.value.measure())
 
-const { activeId, activeCell, others, activeIndex, activeRow, chosenRows, chosenItems, isChosen, indexOn, activate, goTo, extendTo, pick, chooseAll, choose, moveCell, clear } = useRowChoice(rows, (index) => virtualizer.value.scrollToIndex(index))
+const scrollTo = (index: number) => virtualizer.value.scrollToIndex(index)
+const { activeId, activeCell, others, activeIndex, activeRow, chosenRows, chosenItems, isChosen, indexOn, activate, goTo, extendTo, pick, chooseAll, choose, moveCell, clear } = useRowChoice(rows, scrollTo)
 /** The row under the pointer, which is read out. */
 const hovered = ref<number | null>(null)
 const readIndex = computed(() => hovered.value ?? activeIndex.value)
@@ -136,7 +147,7 @@ function reveal(keys: readonly string[], cell: Cell = 'name'): void {
   if (hidden === undefined) return
   wanted.value = ''
   const place = (props.records.source.get(hidden) ?? props.records.gate.get(hidden))?.place
-  if (place && folded.value.has(place)) fold(place)
+  if (place && folds.folded.has(place)) folds.fold(place)
   void nextTick(() => indexOf() >= 0 && goTo(indexOf(), cell))
 }
 
@@ -157,6 +168,9 @@ function focusGrid(): void {
   scroller.value?.focus({ preventScroll: true })
 }
 
+const revealOne = (key: string) => reveal([key], activeCell.value)
+const { fold, foldAll } = useKeptInView(scroller, sought, { activeIndex, activeRow }, scrollTo, revealOne)
+useLeftSheet(scroller, () => heights.value.length > 0, find, { activeId, activeCell, activeRow }, revealOne, focusGrid)
 const { editing, startEdit, commit, cancel } = useCellEditing(() => props.records, { rows, activeRow, activeCell, activeIndex, goTo }, focusGrid)
 const { onCopy, copyChosen } = useCopiedRows(() => props.records, chosenItems, () => editing.value !== null)
 const { zoom, pan } = useLaneZoom(lanes, choice, activeIndex)
@@ -323,7 +337,7 @@ const draggedPeg = (index: number) => (drag.value?.peg?.row === rows.value[index
     <div class="heads">
       <div class="texthead" :style="{ width: rowsWidth }">
         <span></span>
-        <span class="find"><input ref="finder" v-model="wanted" type="search" placeholder="Find rows (Ctrl+F)" aria-label="Find rows" data-test="find" @focus="find.prepare" @keydown.esc.stop.prevent="wanted = ''; focusGrid()" @keydown.enter.prevent="find.seek(); focusGrid(); goTo(activeIndex < 0 ? 0 : activeIndex)" @keydown.down.prevent="find.seek(); focusGrid(); goTo(0)" /></span>
+        <span class="find"><input ref="finder" v-model="wanted" type="search" placeholder="Find rows (Ctrl+F)" aria-label="Find rows" data-test="find" @focus="find.prepare" @keydown.esc.stop.prevent="wanted = ''; focusGrid()" @keydown.enter.prevent="goToFound(activeIndex)" @keydown.down.prevent="goToFound()" /></span>
         <span data-test="found">{{ sought ? `${countText(found, 'row')} found` : 'gives / asks for' }}</span><span>role</span><span class="num">verdict</span>
       </div>
       <LaneHeads ref="heads" :lanes="lanes" :choice="choice" :crowded="crowded" :width="lanesWidth" @zoom="zoom" @pan="pan" />
@@ -348,6 +362,7 @@ const draggedPeg = (index: number) => (drag.value?.peg?.row === rows.value[index
       <svg class="grid" :width="lanesWidth" height="100%" aria-hidden="true" :style="{ left: rowsWidth }">
         <g v-for="lane in lanes" :key="lane.id"><line :x1="lane.left" y1="0" :x2="lane.left" y2="100%" /><line v-for="tick in lane.ticks" :key="tick.x" class="tick" :x1="tick.x" y1="0" :x2="tick.x" y2="100%" /></g>
       </svg>
+      <div class="ring" />
       <RouteRail :gates="gateRows" :rows="rows.length" :first="shown[0]?.index ?? 0" :last="shown.at(-1)?.index ?? 0" @go="(index) => goTo(index, 'name')" />
     </div>
     <LaneReadout :row="rows[readIndex]" :index="readIndex" :lanes="lanes" />
@@ -374,8 +389,10 @@ const draggedPeg = (index: number) => (drag.value?.peg?.row === rows.value[index
 .grid line { stroke: var(--line); }
 .grid .tick { stroke-opacity: 0.6; }
 .scroller { contain: strict; flex: 1; min-width: 0; overflow-x: hidden; overflow-y: auto; scrollbar-width: none; }
-/* The active cell shows where the focus is; see SheetRow. */
+/* The active cell shows where the focus is (see SheetRow), and where there is none a ring around all rows. */
 .scroller:focus-visible { outline: none; }
+.ring { display: none; inset: 0 26px 0 0; outline: 2px solid var(--accent); outline-offset: -2px; pointer-events: none; position: absolute; z-index: 6; }
+.scroller:focus-visible:not([aria-activedescendant]) ~ .ring { display: block; }
 .defs { position: absolute; }
 .all { position: relative; }
 .nothing { padding: 24px; text-align: center; }

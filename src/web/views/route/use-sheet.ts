@@ -1,4 +1,5 @@
-import { computed, ref, watch, type Ref } from 'vue'
+import { storeToRefs } from 'pinia'
+import { computed, type Ref } from 'vue'
 import { inOrder } from '../../../core/plan/records.ts'
 import { sameList } from '../../../core/plan/same-list.ts'
 import { isTrouble, type StopResult } from '../../../core/check/result.ts'
@@ -15,6 +16,7 @@ import { ThreadRuns, type ThreadRun } from '../../draw/thread-runs.ts'
 import { sameFields, stable } from '../../stable.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
+import { useSheetStore } from './sheet-store.ts'
 import { useFind } from './use-find.ts'
 import type { LaneChoice } from './use-lane-choice.ts'
 
@@ -25,7 +27,7 @@ const leastWide = 250
 export function useSheet(width: Ref<number>, choice: LaneChoice) {
   const plan = usePlanStore()
   const check = useCheckStore()
-  const folded = ref(new Set<string>())
+  const { folded } = storeToRefs(useSheetStore())
 
   const rowsWhere = (hidden: ReadonlySet<string>) => (plan.records ? sheetRows(plan.records, check.routeKey, hidden) : [])
   const nothing: ReadonlySet<string> = new Set()
@@ -38,6 +40,8 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
   const indices = computed(() => search.value?.indices ?? null)
   const rows = computed(() => search.value?.rows ?? foldedRows.value)
   const found = computed(() => search.value?.found ?? 0)
+  /** The first of them among the rows that are shown. */
+  const firstFound = computed(() => search.value?.first ?? 0)
   const leader = computed(() => (plan.records ? (inOrder(plan.records, 'character')[0]?.id ?? null) : null))
   const sums = computed(() => (plan.records ? placeSums(plan.records) : new Map<string, readonly PlaceSum[]>()))
 
@@ -134,18 +138,5 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
   })
   const threadsAt = (index: number): readonly ThreadRun[] => threads.value.at(index)
 
-  function fold(key: string): void {
-    const next = new Set(folded.value)
-    if (!next.delete(key)) next.add(key)
-    folded.value = next
-  }
-
-  function foldAll(): void {
-    const places = plan.records ? [...plan.records.place.keys()] : []
-    folded.value = folded.value.size ? new Set() : new Set(places)
-  }
-
-  watch(() => plan.id, () => (folded.value = new Set()))
-
-  return { rows, allRows, indices, lanes, crowded, threadsAt, pegsAt, gateRows, sums, folded, find, found, leader, fold, foldAll }
+  return { rows, allRows, indices, lanes, crowded, threadsAt, pegsAt, gateRows, sums, find, found, firstFound, leader }
 }

@@ -1,0 +1,39 @@
+import { nextTick, watch, type Ref } from 'vue'
+import type { SheetRow } from '../../../core/view/sheet.ts'
+import { itemOf } from './sheet-actions.ts'
+import { useSheetStore } from './sheet-store.ts'
+
+/** Where the keyboard is in the sheet; −1: nowhere. */
+interface Active {
+  activeIndex: Readonly<Ref<number>>
+  activeRow: Readonly<Ref<SheetRow | undefined>>
+}
+
+/**
+ * Where many rows come or go at once, by folding or by what is looked for, the sheet shows the row that the keyboard is on. `reveal` goes
+ * to the row of a record.
+ */
+export function useKeptInView(scroller: Ref<HTMLElement | undefined>, sought: Readonly<Ref<string>>, { activeIndex, activeRow }: Active, scrollTo: (index: number) => void, reveal: (key: string) => void) {
+  const sheet = useSheetStore()
+  /** Where it was scrolled to before something was looked for. */
+  let topBefore = 0
+
+  /** Once the rows are others; `otherwise`: where the keyboard is in none of them. */
+  function show(otherwise: () => void): void {
+    void nextTick(() => (activeIndex.value >= 0 ? scrollTo(activeIndex.value) : otherwise()))
+  }
+
+  watch(sought, (now, before) => {
+    if (!before) topBefore = scroller.value?.scrollTop ?? 0
+    show(() => scroller.value?.scrollTo({ top: now ? 0 : topBefore }))
+  })
+
+  /** Who stood on a row that is folded away stands on its place. */
+  function refold(act: () => void): void {
+    const place = itemOf(activeRow.value)?.row.place
+    act()
+    show(() => place && reveal(place))
+  }
+
+  return { fold: (place: string) => refold(() => sheet.fold(place)), foldAll: () => refold(sheet.foldAll) }
+}
