@@ -236,6 +236,33 @@ describe('a designer in the sheet', () => {
     await page.saved()
   })
 
+  it('types a threshold and an amount, and sees which verdicts they would turn before she takes them; Esc lets them be', async () => {
+    await page.openPlan(server.url, 'Lamplight Post, early draft')
+    const counts = await page.shows('counts', /short/)
+    const type = async (row: string, text: string) => {
+      await (await page.cell(row, 'asks')).click()
+      await page.press(Key.ENTER)
+      await (await page.find('cell-editor')).sendKeys(Key.chord(Key.CONTROL, 'a'), text)
+    }
+    const noTurns = () => page.eventually(async () => (await page.driver.findElements(By.css('[data-test="turns"]'))).length === 0, 'no verdict to be told of')
+    await type('Depot gate', 'level >= 4')
+    await page.shows('turns', /^Depot gate\s+clear →\s+sealed$/)
+    // What stands there is no change, and neither is what is not understood.
+    await page.press(Key.BACK_SPACE, '2')
+    await noTurns()
+    await page.press(' and')
+    await noTurns()
+    await page.press(Key.ESCAPE)
+    await type('First round', '600 renown, 3 stamps')
+    await page.shows('turns', /Ferry gate\s+short →\s+clear\s+Hill ladder\s+short →\s+clear/)
+    await page.press(Key.ESCAPE)
+    assert.equal(await page.text('counts'), counts)
+    await type('First round', '600 renown, 3 stamps')
+    await page.press(Key.ENTER)
+    await page.shows('counts', /33 clear/)
+    await noTurns()
+  })
+
   it('drags a peg, sees the verdict turn, and lets it go; Esc lets another be', async () => {
     await page.openPlan(server.url, 'Lamplight Post')
     await page.rowShows('Gull Stair gate', /level >= 3/)

@@ -7,7 +7,7 @@ import type { Turn } from '../../core/view/turns.ts'
 import VerdictMark from './VerdictMark.vue'
 
 /** Verdicts that a change would alter, old → new. null: they are being worked out. */
-const props = defineProps<{ records: Records; turns: Turn[] | null; most?: number }>()
+const props = defineProps<{ records: Records; turns: readonly Turn[] | null; most?: number }>()
 const names = computed(() => new Map(inOrder(props.records, 'gate').map((row) => [row.id, labelOf(row)])))
 const shown = computed(() => (props.turns ?? []).slice(0, props.most ?? 4))
 </script>
@@ -30,5 +30,5 @@ const shown = computed(() => (props.turns ?? []).slice(0, props.most ?? 4))
 <style scoped>
 .turns { display: inline-flex; flex-wrap: wrap; gap: 0 12px; }
 .turn { white-space: nowrap; }
-svg { vertical-align: -2px; }
+svg { margin-right: 2px; vertical-align: -2px; }
 </style>

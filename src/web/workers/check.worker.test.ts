@@ -12,6 +12,7 @@ import { compile } from '../../core/rules/compile.ts'
 import { samplePlan } from '../../core/sample/sample-plan.ts'
 import { newKeys, recordsOf, samplePurse, smallPlan } from '../../core/testing/plans.ts'
 import { updated } from '../../core/view/route-update.ts'
+import { turnsBetween } from '../../core/view/turns.ts'
 import { PageWorker } from '../testing/page-worker.ts'
 import type { CheckWorker, HandedPlan } from './check.worker.ts'
 
@@ -213,6 +214,30 @@ describe('the worker that checks', function () {
     assert.deepEqual(turns, before.gates.flatMap(({ gate, verdict }, i) => (after.gates[i]!.verdict === verdict ? [] : [{ gate, before: verdict, after: after.gates[i]!.verdict }])))
     assert.isNotEmpty(turns)
     assert.deepEqual(updated(null, (await worker.check(2, null, route, straight, none))!.update).result, before)
+  })
+
+  it('goes on from what it has looked at ahead when that change is made, and from nothing of it when another one is', async () => {
+    const usual = profileKey('usual')
+    const { key } = inOrder(records, 'source').find(({ requires }) => requires === '')!
+    const counted = (of: Records, count: number) => setFields(of, 'source', key, { count }, 'count')
+    let of = records
+    let token = 0
+    /** Looks ahead at one change, and makes another. */
+    const lookAndMake = async (looked: Diff, made: Diff) => {
+      for (const profile of [straight, usual]) await worker.check(++token, null, route, profile, none)
+      const turns = await worker.preview(token, looked, route, usual)
+      assert.deepEqual(turns, turnsBetween(resultOf(of, usual), resultOf(apply(of, looked), usual)))
+      of = apply(of, made)
+      await worker.edit(made)
+      // Also for whom it was not looked at.
+      for (const profile of [usual, straight]) assert.deepEqual(updated(null, (await worker.check(++token, null, route, profile, none))!.update).result, resultOf(of, profile))
+    }
+    await lookAndMake(raised(30), raised(30))
+    await lookAndMake(counted(of, 40), counted(of, 40))
+    await lookAndMake(counted(of, 90), counted(of, 7))
+    const doubled = doubleItems(of, [{ kind: 'source', row: of.source.get(key)! }], newKeys()).diff
+    await lookAndMake(doubled, doubled)
+    await lookAndMake(removeRecords(of, [{ kind: 'source', key }]), counted(of, 2))
   })
 
   it('finds what a whole check finds, and hands on the verdicts of all routes and kinds of player while they stand', async () => {

@@ -17,10 +17,12 @@ import type { Game, GameProfile, GameRoute } from '../../core/rules/game.ts'
 import { updateBetween, type RouteUpdate, type RouteView } from '../../core/view/route-update.ts'
 import { turnsBetween, type Turn } from '../../core/view/turns.ts'
 import { compile, type Compiled } from '../../core/rules/compile.ts'
-import { recompile, type Touched } from '../../core/rules/recompile.ts'
+import { recompile, type Recompiled, type Touched } from '../../core/rules/recompile.ts'
 import { inTurns } from '../in-turns.ts'
 import { DrawBeside } from './draw-beside.ts'
+import { KeptChecks } from './kept-checks.ts'
 import type { Look } from './look.ts'
+import { heard, Rest } from './rest.ts'
 
 // The page's content security policy allows no code made from strings.
 config({ jitless: true })
@@ -48,10 +50,28 @@ export interface SentUpdate {
   update: RouteUpdate
 }
 
+/** A change that is not made: the plan after it, what of it was made anew (null: it was compiled whole), and its check. */
+interface Tried {
+  after: Records
+  again: Recompiled | null
+  check: KeptCheck
+}
+
+/** What was tried, so that it need not be worked out again if the change is made: of which plan, and by which key the check is kept. */
+interface LookedAhead extends Recompiled {
+  of: Records
+  /** As text. */
+  changes: string
+  after: Records
+  key: string
+  check: KeptCheck
+}
+
 let records: Records | null = null
 let compiled: Compiled | null = null
-/** Checks by route and profile, with what was made anew since they were made. */
-const kept = new Map<string, { check: KeptCheck; sources: Set<number>; gates: Set<number> }>()
+const kept = new KeptChecks()
+/** The change that was looked ahead at last, and what came of it. */
+let ahead: LookedAhead | null = null
 /** The view that was sent last, with its number. */
 let sent: { number: number; view: RouteView } | null = null
 const drawBeside = new DrawBeside()
@@ -59,9 +79,7 @@ const drawBeside = new DrawBeside()
 const cores = navigator.hardwareConcurrency
 /** Whether what is checked is looked at: then half of the walks are drawn beside, though the page may want for it. */
 let isFront = true
-/** While the user scrolls or types this worker does nothing that is not looked at. */
-let rest: Promise<void> | null = null
-let endRest = () => {}
+const rest = new Rest()
 /** By plan the verdicts that were found with its findings: of a large one the page would take long to read them, and only hand them on. */
 const verdictsFound = new WeakMap<Records, RouteVerdicts[]>()
 let latest = 0
@@ -75,23 +93,8 @@ const withoutDebts: RouteCheckOptions = { ...defaultRouteOptions, debts: false }
 /** Lets a message that waits be heard before the next step, and rests while that is asked for, if what is done is not looked at. */
 async function breath(): Promise<void> {
   if (isFront) await heard()
-  else await calm()
+  else await rest.calm()
 }
-
-async function calm(): Promise<void> {
-  await heard()
-  while (rest) await rest
-}
-
-const heard = () => new Promise<void>((done) => {
-  const { port1, port2 } = new MessageChannel()
-  port1.onmessage = () => {
-    port1.close()
-    done()
-  }
-  // A timer would wait for milliseconds each time.
-  port2.postMessage(null)
-})
 
 function ready(): Compiled {
   if (compiled) return compiled
@@ -103,17 +106,22 @@ function ready(): Compiled {
 function follow({ changes }: Diff): void {
   const again = compiled && recompile(compiled, records!, changes)
   compiled = again && keepsNumbers(again.compiled) ? again.compiled : null
-  if (again) for (const check of kept.values()) touch(check, again.touched)
+  if (again) kept.touch(again.touched)
+}
+
+/** Takes what a look ahead at a change has found, now that it is made; false: it was another one, or is of no use. */
+function goOnFrom(look: LookedAhead | null, { changes }: Diff): boolean {
+  if (!look || look.of !== records || look.changes !== JSON.stringify(changes) || !keepsNumbers(look.compiled)) return false
+  records = look.after
+  compiled = look.compiled
+  kept.touch(look.touched)
+  kept.put(look.key, look.check)
+  return true
 }
 
 /** What is looked for in the whole plan is told in its order; and other threads that draw know sources and gates by the numbers of a plan compiled whole. */
 function keepsNumbers({ isInOrder }: Compiled): boolean {
-  return isInOrder || (isFront && ![...kept.values()].some(({ check }) => check.check.isDrawn))
-}
-
-function touch(check: { sources: Set<number>; gates: Set<number> }, { sources, gates }: Touched): void {
-  for (const s of sources) check.sources.add(s)
-  for (const g of gates) check.gates.add(g)
+  return isInOrder || (isFront && !kept.isAnyDrawn)
 }
 
 /** The route and the kind of player with these keys, where they are in the game. */
@@ -130,11 +138,7 @@ function stepsOf(game: Game, route: GameRoute, profile: GameProfile, options: Ro
 
 /** The check that was made before, and what was made anew since; null: there is none. */
 function beforeOf(route: GameRoute, profile: GameProfile, also: Touched | null = null): CheckBefore | null {
-  const known = kept.get(keyOf(route, profile))
-  if (!known) return null
-  const touched = { sources: new Set(known.sources), gates: new Set(known.gates) }
-  if (also) touch(touched, also)
-  return { kept: known.check, touched }
+  return kept.before(keyOf(route, profile), also)
 }
 
 /** The check of a route for a profile, step by step; null when a newer call came in the meantime. */
@@ -156,7 +160,7 @@ async function checkOf(token: number, game: Game, route: GameRoute, profile: Gam
 /** The check of a route for a profile, if it has been made and is not rough. */
 function settledOf(game: Game, route: GameRoute, profile: GameProfile): KeptCheck | null {
   const known = kept.get(keyOf(route, profile))
-  return known && !isRough(known.check) && known.check.check.game === game ? known.check : null
+  return known && !isRough(known) && known.check.game === game ? known : null
 }
 
 /** Checks that are being made, by route and profile: who asks for the same waits for it. */
@@ -197,12 +201,12 @@ function isRough({ check }: KeptCheck): boolean {
 
 async function made(token: number, game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, progress: (share: number) => void): Promise<KeptCheck | null> {
   const check = await inTurns(stepsOf(game, route, profile, options), () => latest === token, { pause: breath, tell: progress })
-  if (check && compiled?.game === game) kept.set(keyOf(route, profile), { check, sources: new Set(), gates: new Set() })
+  if (check && compiled?.game === game) kept.put(keyOf(route, profile), check)
   return check
 }
 
 /** What the check would say after a change that is not made. Null where it is not wanted any more, or where there would be no such route or kind of player. */
-async function tried(of: Records, diff: Diff, [routeKey, profileKey]: readonly [string, string], walks: number, isWanted: () => boolean, pause = breath): Promise<KeptCheck | null> {
+async function tried(of: Records, diff: Diff, [routeKey, profileKey]: readonly [string, string], walks: number, isWanted: () => boolean, pause = breath): Promise<Tried | null> {
   const after = apply(of, diff)
   const again = compiled && recompile(compiled, after, diff.changes)
   const { game } = again?.compiled ?? compile(after)
@@ -210,7 +214,8 @@ async function tried(of: Records, diff: Diff, [routeKey, profileKey]: readonly [
   if (!route || !profile) return null
   const few = { ...withoutDebts, walks }
   const steps = again ? stepsOf(game, route, profile, few, again.touched) : keptCheckInSteps(game, route, profile, few, null)
-  return inTurns(steps, isWanted, { pause })
+  const check = await inTurns(steps, isWanted, { pause })
+  return check && { after, again, check }
 }
 
 function send(since: number | null, view: RouteView, look: Look = 'settled'): SentUpdate {
@@ -224,6 +229,7 @@ const worker = {
   load(next: PlainRecords): void {
     records = next
     compiled = null
+    ahead = null
   },
 
   /** The same from the text that the server sends. Where it is looked at it is made ready before anything is asked. */
@@ -233,8 +239,11 @@ const worker = {
   },
 
   edit(diff: Diff): void {
-    records = apply(records!, diff)
-    follow(diff)
+    if (!goOnFrom(ahead, diff)) {
+      records = apply(records!, diff)
+      follow(diff)
+    }
+    ahead = null
   },
 
   /** Gives the plan as it is now to who waits for it at the other end. */
@@ -249,10 +258,7 @@ const worker = {
 
   /** The user's hands are busy, or at rest again. */
   hush(busy: boolean): void {
-    if (!busy) {
-      endRest()
-      rest = null
-    } else rest ??= new Promise((done) => (endRest = done))
+    rest.hush(busy)
   },
 
   /** What was asked with an older token is no longer wanted. */
@@ -341,11 +347,13 @@ const worker = {
     const [begun, of] = [latest, records]
     await breath()
     if (previewed !== token || latest !== begun || !of || records !== of) return null
-    const before = kept.get(`${routeKey} ${profileKey}`)?.check.result
+    const key = `${routeKey} ${profileKey}`
+    const before = kept.get(key)?.result
     const isWanted = () => previewed === token && latest === begun
-    const after = before ? await tried(of, diff, [routeKey, profileKey], 1_000, isWanted) : null
+    const found = before ? await tried(of, diff, [routeKey, profileKey], 1_000, isWanted) : null
     if (!isWanted()) return null
-    return before && after ? turnsBetween(before, after.result) : []
+    ahead = found?.again && !found.check.check.isDrawn ? { of, changes: JSON.stringify(diff.changes), after: found.after, ...found.again, key, check: found.check } : null
+    return before && found ? turnsBetween(before, found.check.result) : []
   },
 
   /**
@@ -357,11 +365,11 @@ const worker = {
     const isWanted = () => latest === token && previewed === asked && records === of
     const until = performance.now() + longestRehearsal
     for (const diff of of ? likelyEdits(of, rehearsals) : []) {
-      await calm()
+      await rest.calm()
       if (!isWanted()) return false
       if (performance.now() > until) break
-      const check = diff && (await tried(of!, diff, [routeKey, profileKey], fewWalks, isWanted, calm))
-      if (check && sent) updateBetween(sent.view, { ...sent.view, result: check.result, trace: check.trace })
+      const found = diff && (await tried(of!, diff, [routeKey, profileKey], fewWalks, isWanted, () => rest.calm()))
+      if (found && sent) updateBetween(sent.view, { ...sent.view, result: found.check.result, trace: found.check.trace })
     }
     return isWanted()
   },

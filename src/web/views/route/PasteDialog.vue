@@ -12,8 +12,8 @@ import { countText } from '../../../core/view/numbers.ts'
 import TurnsText from '../../components/TurnsText.vue'
 import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
-import type { Turn } from '../../../core/view/turns.ts'
 import { newKey } from '../../new-key.ts'
+import { usePreview } from '../../use-preview.ts'
 
 /** A table that was pasted: how each column is read, what each line becomes, and which lines were not understood. */
 const props = defineProps<{ records: Records; context: EntryContext; spot: Spot | null }>()
@@ -53,13 +53,7 @@ const roles = computed(() => allRoles([...props.context.tallies, ...(table.value
 const placeName = computed(() => props.records.place.get(props.spot?.place ?? '')?.name)
 const pasted = computed(() => (props.spot && added.value ? pasteRows(props.records, read.value, props.spot, check.routeKey, newKey) : null))
 
-const turns = shallowRef<Turn[] | null>(null)
-watch(pasted, async (asked) => {
-  turns.value = null
-  if (!asked) return
-  const found = await check.preview(asked.diff)
-  if (found && asked === pasted.value) turns.value = found
-})
+const turns = usePreview(() => (isOpen.value && pasted.value?.diff) || null)
 
 function setRole(column: number, role: string): void {
   if (!table.value) return

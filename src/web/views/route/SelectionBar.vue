@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { bulkFields, bulkOperations, changeNumbers, moveAll, setRoles, type BulkFieldName, type BulkOperation } from '../../../core/change/bulk.ts'
 import { isEmpty, type Diff } from '../../../core/change/diff.ts'
 import { shapeFault } from '../../../core/change/shape.ts'
@@ -8,15 +8,13 @@ import { countText, typedNumber } from '../../../core/view/numbers.ts'
 import ChoiceSelect from '../../components/ChoiceSelect.vue'
 import { choicesOf } from '../../components/choices.ts'
 import TurnsText from '../../components/TurnsText.vue'
-import { useCheckStore } from '../../stores/check.ts'
 import { usePlanStore } from '../../stores/plan.ts'
-import type { Turn } from '../../../core/view/turns.ts'
+import { usePreview } from '../../use-preview.ts'
 
 /** What can be done with several rows at once; what it would alter is shown before it is done. */
 const props = defineProps<{ records: Records; items: ItemRow[]; rows: number }>()
 const emit = defineEmits<{ copy: []; remove: []; leave: [] }>()
 const plan = usePlanStore()
-const check = useCheckStore()
 
 const operation = ref<BulkOperation | 'role' | 'move'>('scale')
 const field = ref<BulkFieldName>(props.items.every(({ kind }) => kind === 'gate') ? 'thresholds' : 'amounts')
@@ -43,14 +41,7 @@ const says = computed(() => {
 const fault = computed(() => diff.value && shapeFault(props.records, diff.value))
 const isReady = computed(() => diff.value !== null && !isEmpty(diff.value) && fault.value === null)
 
-const turns = shallowRef<Turn[] | null>(null)
-watch([diff, () => check.view], async () => {
-  turns.value = null
-  const asked = diff.value
-  if (!asked || !isReady.value) return
-  const found = await check.preview(asked)
-  if (found && asked === diff.value) turns.value = found
-}, { immediate: true })
+const turns = usePreview(() => (isReady.value ? diff.value : null))
 
 function apply(): void {
   if (!isReady.value) return
