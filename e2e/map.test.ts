@@ -11,7 +11,7 @@ describe('a designer at the map', () => {
   }
   const choose = async (what: string) => {
     await page.chord(Key.CONTROL, 'k')
-    await page.eventually(async () => (await page.driver.switchTo().activeElement().getAttribute('aria-label')) === 'Find a command', 'the field to find')
+    await page.focusIs('Find a command')
     await page.press(what, Key.ENTER)
     await page.noDialog()
   }

@@ -189,6 +189,11 @@ export class Page {
     }
   }
 
+  /** Waits until the keyboard is in what has this name, or this mark. */
+  focusIs(name: string, by: 'aria-label' | 'data-test' = 'aria-label'): Promise<void> {
+    return this.eventually(async () => (await this.driver.switchTo().activeElement().getAttribute(by)) === name, `the focus on ${name}`)
+  }
+
   /** Waits until no dialog is on the screen. */
   async noDialog(): Promise<void> {
     await this.eventually(async () => {

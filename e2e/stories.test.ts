@@ -113,7 +113,7 @@ describe('a designer', () => {
     await page.enter('round 60 renown')
     await page.press(Key.ESCAPE)
     await page.chord(Key.CONTROL, 'k')
-    await page.eventually(async () => (await page.driver.switchTo().activeElement().getAttribute('aria-label')) === 'Find a command', 'the field for commands')
+    await page.focusIs('Find a command')
     await page.press('tallies', Key.ENTER)
     await page.noDialog()
     await page.click('add tally')

@@ -67,7 +67,7 @@ describe('a designer who walks the plan', () => {
     await page.open(`${server.url}plans/${id}/walk`)
     await page.shows('walk place', /Depot/)
     // By keyboard: all of the round, then down to the way on.
-    await page.eventually(async () => (await page.driver.switchTo().activeElement().getAttribute('data-test')) === 'walk items', 'the list to have the focus')
+    await page.focusIs('walk items', 'data-test')
     await page.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ENTER).keyUp(Key.SHIFT).perform()
     await page.shows('walk courier', /level 3/)
     await page.press(Key.ARROW_DOWN, Key.ENTER)
@@ -144,7 +144,7 @@ describe('a designer who walks the plan', () => {
 
   it('changes what a source gives where it stands, by keyboard, and sees the path of stages', async () => {
     await openWalk('Lamplight Post')
-    await page.eventually(async () => (await page.driver.switchTo().activeElement().getAttribute('data-test')) === 'walk items', 'the list to have the focus')
+    await page.focusIs('walk items', 'data-test')
     await page.press(Key.F2)
     const field = await page.find('asks editor')
     assert.match((await field.getAttribute('value'))!, /renown/)

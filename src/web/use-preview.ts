@@ -1,4 +1,4 @@
-import { shallowReadonly, shallowRef, watch, type ShallowRef } from 'vue'
+import { computed, shallowReadonly, shallowRef, watch, type ComputedRef, type ShallowRef } from 'vue'
 import type { Diff } from '../core/change/diff.ts'
 import type { Turn } from '../core/view/turns.ts'
 import { useCheckStore } from './stores/check.ts'
@@ -13,4 +13,10 @@ export function usePreview(change: () => Diff | null): Readonly<ShallowRef<reado
     if (found && asked === change()) turns.value = found
   }, { immediate: true })
   return shallowReadonly(turns)
+}
+
+/** The same for what is typed letter by letter: the verdicts of the letter before stand until others are known, while `isAny` says that there is a change. */
+export function steadyPreview(change: () => Diff | null, isAny = () => change() !== null): ComputedRef<readonly Turn[]> {
+  const turns = usePreview(change)
+  return computed((before = []) => (isAny() ? (turns.value ?? before) : []))
 }

@@ -140,7 +140,7 @@ describe('what the check says of the open plan', function () {
     const to = (n: number) => setFields(plan.records!, 'gate', key, { requires: `stamps >= ${n}` }, 'try')
     const [first, last] = await Promise.all([check.preview(to(20)), check.preview(to(8))])
     assert.isNull(first)
-    assert.deepEqual(last, [{ gate: 'hatch', before: 'short', after: 'clear' }])
+    assert.deepEqual(last, [{ gate: 'hatch', name: 'Hatch', before: 'short', after: 'clear' }])
   })
 
   it('looks for lock-outs when it is asked to, and tells them as findings', async () => {

@@ -210,8 +210,8 @@ describe('the worker that checks', function () {
   it('tells which verdicts a change would turn, and changes nothing', async () => {
     await worker.check(1, null, route, straight, none)
     const [before, after] = [resultOf(records, straight), resultOf(apply(records, raised(30)), straight)]
-    const turns = await worker.preview(1, raised(30), route, straight)
-    assert.deepEqual(turns, before.gates.flatMap(({ gate, verdict }, i) => (after.gates[i]!.verdict === verdict ? [] : [{ gate, before: verdict, after: after.gates[i]!.verdict }])))
+    const turns = (await worker.preview(1, raised(30), route, straight))!
+    assert.deepEqual(turns.map(({ gate, before: was, after: now }) => ({ gate, before: was, after: now })), before.gates.flatMap(({ gate, verdict }, i) => (after.gates[i]!.verdict === verdict ? [] : [{ gate, before: verdict, after: after.gates[i]!.verdict }])))
     assert.isNotEmpty(turns)
     assert.deepEqual(updated(null, (await worker.check(2, null, route, straight, none))!.update).result, before)
   })
@@ -226,7 +226,7 @@ describe('the worker that checks', function () {
     const lookAndMake = async (looked: Diff, made: Diff) => {
       for (const profile of [straight, usual]) await worker.check(++token, null, route, profile, none)
       const turns = await worker.preview(token, looked, route, usual)
-      assert.deepEqual(turns, turnsBetween(resultOf(of, usual), resultOf(apply(of, looked), usual)))
+      assert.deepEqual(turns, turnsBetween(resultOf(of, usual), resultOf(apply(of, looked), usual), apply(of, looked)))
       of = apply(of, made)
       await worker.edit(made)
       // Also for whom it was not looked at.

@@ -353,7 +353,7 @@ const worker = {
     const found = before ? await tried(of, diff, [routeKey, profileKey], 1_000, isWanted) : null
     if (!isWanted()) return null
     ahead = found?.again && !found.check.check.isDrawn ? { of, changes: JSON.stringify(diff.changes), after: found.after, ...found.again, key, check: found.check } : null
-    return before && found ? turnsBetween(before, found.check.result) : []
+    return before && found ? turnsBetween(before, found.check.result, found.after) : []
   },
 
   /**

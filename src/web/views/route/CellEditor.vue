@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { SheetRow } from '../../../core/view/sheet.ts'
-import type { Turn } from '../../../core/view/turns.ts'
 import TurnsText from '../../components/TurnsText.vue'
 import { usePlanStore } from '../../stores/plan.ts'
-import { usePreview } from '../../use-preview.ts'
+import { steadyPreview } from '../../use-preview.ts'
 import { editCell } from './sheet-actions.ts'
 import type { CellEdit, Onward } from './use-cell-editing.ts'
 
@@ -27,9 +26,7 @@ const change = computed(() => {
   const edited = editCell(records, props.row, 'asks', text.value)
   return 'diff' in edited ? edited.diff : null
 })
-const turns = usePreview(() => change.value)
-/** While others are worked out those of the letter before stand there. */
-const turnsShown = computed<readonly Turn[]>((before = []) => (change.value ? (turns.value ?? before) : []))
+const turns = steadyPreview(() => change.value)
 
 function commit(then: Onward): void {
   emit('commit', text.value, then)
@@ -59,7 +56,7 @@ onMounted(() => {
     @keydown.esc.prevent.stop="cancel" @keydown.stop @mousedown.stop @blur="leave"
   />
   <span v-if="edit.says" class="says" role="alert">{{ edit.says }}</span>
-  <span v-else-if="turnsShown.length && plan.records" class="says turns" role="status"><TurnsText :records="plan.records" :turns="turnsShown" :most="3" /></span>
+  <span v-else-if="turns.length" class="says turns" role="status"><TurnsText :turns="turns" :most="3" /></span>
 </template>
 
 <style scoped>

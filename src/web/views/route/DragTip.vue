@@ -1,16 +1,15 @@
 <script setup lang="ts">
-import type { Records } from '../../../core/plan/records.ts'
 import TurnsText from '../../components/TurnsText.vue'
 import type { Drag } from './use-drag.ts'
 
 /** Beside the pointer while something is dragged: what it becomes, and the verdicts that it alters. */
-defineProps<{ records: Records; drag: Drag }>()
+defineProps<{ drag: Drag }>()
 </script>
 
 <template>
   <div class="tip" :style="{ left: `${Math.max(8, drag.x - 330)}px`, top: `${drag.y + 18}px` }" role="status" data-test="drag">
     <b>{{ drag.says }}</b>
-    <TurnsText v-if="drag.diff" :records="records" :turns="drag.turns" />
+    <TurnsText v-if="drag.diff" :turns="drag.turns" />
     <span v-else class="soft">as it is</span>
   </div>
 </template>

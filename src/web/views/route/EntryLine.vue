@@ -1,29 +1,46 @@
 <script setup lang="ts">
-import { computed, nextTick, ref } from 'vue'
+import { watchDebounced } from '@vueuse/core'
+import { computed, nextTick, ref, shallowRef } from 'vue'
 import { completeEntry, type EntryOption } from '../../../core/exchange/complete-entry.ts'
-import { readEntry, type EntryContext } from '../../../core/exchange/entry-line.ts'
+import { readEntry, type EntryContext, type EntryReading } from '../../../core/exchange/entry-line.ts'
+import TurnsText from '../../components/TurnsText.vue'
+import { steadyPreview } from '../../use-preview.ts'
+import type { Added } from './sheet-actions.ts'
 
-/** One line that becomes a source, a gate, a place or a tally; it shows how it is read before it is taken, and completes names. */
-const props = defineProps<{ context: EntryContext; placeName: string | null }>()
-const emit = defineEmits<{ enter: [reading: ReturnType<typeof readEntry>]; leave: [] }>()
+/**
+ * One line that becomes a source, a gate, a place or a tally; it shows how it is read before it is taken, and which verdicts it would turn,
+ * and completes names. `add`: what comes of what was read, or why it cannot be added.
+ */
+const props = defineProps<{ context: EntryContext; placeName: string | null; add: (reading: EntryReading) => Added | { says: string } }>()
+const emit = defineEmits<{ enter: [added: Added]; leave: [] }>()
+/** In milliseconds: until what is typed is tried. */
+const pause = 150
 
 const line = ref('')
 const caret = ref(0)
-const refusal = ref(false)
+/** Why it was not taken. */
+const refusal = ref<string | null>(null)
 const field = ref<HTMLInputElement>()
 /** Which option is marked; −1: none, so that Enter takes the line. */
 const marked = ref(-1)
 const isClosed = ref(false)
 const reading = computed(() => readEntry(line.value, props.context))
+/** What was read when typing last came to rest. */
+const rested = shallowRef(reading.value)
+watchDebounced(reading, (now) => (rested.value = now), { debounce: pause })
+const added = computed(() => props.add(rested.value))
+const isItem = () => reading.value.kind === 'source' || reading.value.kind === 'gate'
+const turns = steadyPreview(() => (isItem() && rested.value === reading.value && 'diff' in added.value ? added.value.diff : null), isItem)
 const completion = computed(() => (isClosed.value ? { from: 0, options: [] } : completeEntry(line.value, caret.value, props.context)))
 const hint = computed(() => {
+  if (refusal.value !== null) return refusal.value
   if (!line.value) return props.placeName ? `at ${props.placeName}` : 'type "place Harbour Depot" to begin'
-  const where = reading.value.kind === 'source' || reading.value.kind === 'gate' ? ` · at ${props.placeName ?? 'no place yet'}` : ''
+  const where = isItem() ? ` · at ${props.placeName ?? 'no place yet'}` : ''
   return reading.value.kind === 'nothing' ? reading.value.says : `Enter adds: ${reading.value.says}${where}`
 })
 
 function typed(): void {
-  refusal.value = false
+  refusal.value = null
   isClosed.value = false
   marked.value = -1
   moved()
@@ -67,34 +84,36 @@ function onKey(event: KeyboardEvent): void {
 }
 
 function enter(): void {
-  if (reading.value.kind === 'nothing') {
-    refusal.value = line.value !== ''
+  if (!line.value) return
+  const made = rested.value === reading.value ? added.value : props.add(reading.value)
+  if ('says' in made) {
+    refusal.value = made.says
     return
   }
-  emit('enter', reading.value)
+  emit('enter', made)
   line.value = ''
   caret.value = 0
-  refusal.value = false
 }
 
 defineExpose({ focus: () => field.value?.focus() })
 </script>
 
 <template>
-  <div class="entry" :class="{ refusal }">
+  <div class="entry" :class="{ refusal: refusal !== null }">
     <ul v-if="completion.options.length" id="entry-options" class="options" role="listbox" aria-label="What fits here" data-test="entry-options">
       <li v-for="(option, i) in completion.options" :id="`entry-option-${i}`" :key="option.text" role="option" :aria-selected="i === marked" :class="{ marked: i === marked }" @mousedown.prevent="take(option)">
         <span class="mono">{{ option.text }}</span> <span class="soft">{{ option.detail }}</span>
       </li>
       <li class="soft keys" role="presentation">Tab takes the first; arrow keys choose</li>
     </ul>
+    <span v-if="turns.length" class="ahead" role="status"><TurnsText :turns="turns" /></span>
     <input
       ref="field" v-model="line" data-test="entry" role="combobox" aria-label="Entry line" aria-describedby="entry-hint" aria-autocomplete="list" aria-controls="entry-options" :aria-expanded="completion.options.length > 0"
       :aria-activedescendant="marked >= 0 ? `entry-option-${marked}` : undefined" spellcheck="false" autocomplete="off"
       placeholder="12 drift hares 20 renown side   ·   door North hatch level >= 8 for 5 stamps   ·   place Gull Stair"
       @keydown="onKey" @input="typed" @keyup="moved" @click="moved" @blur="isClosed = true" @focus="isClosed = false"
     />
-    <span id="entry-hint" class="hint" data-test="entry-hint" :class="{ wrong: line && reading.kind === 'nothing' }" aria-live="polite">{{ hint }}</span>
+    <span id="entry-hint" class="hint" data-test="entry-hint" :class="{ wrong: line && (refusal !== null || reading.kind === 'nothing') }" aria-live="polite">{{ hint }}</span>
   </div>
 </template>
 
@@ -107,6 +126,7 @@ input::placeholder { color: var(--soft); font-size: 12px; opacity: 1; }
 .hint { color: var(--soft); font-size: 12px; }
 .hint.wrong { color: var(--short); }
 .options { background: var(--raised); border: 1px solid var(--line); border-radius: 6px; bottom: calc(100% + 4px); box-shadow: 0 4px 16px rgb(0 0 0 / 14%); left: 0; list-style: none; margin: 0; min-width: 280px; padding: 4px; position: absolute; z-index: 8; }
+.ahead { background: var(--raised); border: 1px solid var(--line); border-radius: 6px; bottom: calc(100% + 4px); box-shadow: 0 4px 16px rgb(0 0 0 / 14%); font-size: 12px; max-width: 440px; padding: 4px 10px; position: absolute; right: 0; z-index: 8; }
 .options li { border-radius: 4px; cursor: pointer; padding: 3px 8px; }
 .options li.marked, .options li:not(.keys):hover { background: var(--select); }
 .options .keys { cursor: default; font-size: 11px; }

@@ -121,7 +121,7 @@ defineExpose({ open })
           </table>
           <p v-if="(onlyBad ? bad.length : rows.length) > shown.length" class="soft">The first {{ mostShown }} are shown; all are read.</p>
         </div>
-        <p v-if="pasted" class="ahead"><span class="soft">With them: </span><TurnsText :records="records" :turns="turns" :most="6" /></p>
+        <p v-if="pasted" class="ahead"><span class="soft">With them: </span><TurnsText :turns="turns" :most="6" /></p>
       </template>
     </div>
     <template #footer>

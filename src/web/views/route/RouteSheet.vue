@@ -12,7 +12,7 @@ import { isTrouble } from '../../../core/check/result.ts'
 import { setFields } from '../../../core/change/edits.ts'
 import type { Diff } from '../../../core/change/diff.ts'
 import { withThreshold } from '../../../core/change/threshold.ts'
-import type { readEntry } from '../../../core/exchange/entry-line.ts'
+import type { EntryReading } from '../../../core/exchange/entry-line.ts'
 import { labelOf } from '../../../core/plan/label-of.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import { sameList } from '../../../core/plan/same-list.ts'
@@ -36,7 +36,7 @@ import RouteRail from './RouteRail.vue'
 import SelectionBar from './SelectionBar.vue'
 import SheetLine from './SheetLine.vue'
 import { inViewFirst, lanesBeside } from './lanes-beside.ts'
-import { addEntry, doubleRows, entryContext, entryPlaceBefore, entrySpot, itemOf, moveRow, moveRows, recordOf, removeRows, type Cell } from './sheet-actions.ts'
+import { addEntry, doubleRows, entryContext, entryPlaceBefore, entrySpot, itemOf, moveRow, moveRows, recordOf, removeRows, type Added, type Cell } from './sheet-actions.ts'
 import { useSheetStore } from './sheet-store.ts'
 import { heightsAt, rowHeights, type Heights } from './row-height.ts'
 import { useCellEditing } from './use-cell-editing.ts'
@@ -270,11 +270,10 @@ function afterPaste(keys: string[]): void {
   })
 }
 
-function enter(reading: ReturnType<typeof readEntry>): void {
-  const added = addEntry(props.records, reading, activeRow.value, check.routeKey)
-  if ('says' in added) return
-  plan.edit(added.diff)
-  void nextTick(() => reveal([added.key]))
+const add = (reading: EntryReading) => addEntry(props.records, reading, activeRow.value, check.routeKey)
+function enter({ diff, key }: Added): void {
+  plan.edit(diff)
+  void nextTick(() => reveal([key]))
 }
 
 function goToTrouble(by: 1 | -1): void {
@@ -367,9 +366,9 @@ const draggedPeg = (index: number) => (drag.value?.peg?.row === rows.value[index
     </div>
     <LaneReadout :row="rows[readIndex]" :index="readIndex" :lanes="lanes" />
     <SelectionBar v-if="others.size > 1" ref="selectionBar" :records="records" :items="chosenItems" :rows="others.size" @copy="copyChosen" @remove="removeChosen" @leave="clear(); focusGrid()" />
-    <EntryLine ref="entry" :context="context" :place-name="spotName" @enter="enter" @leave="focusGrid" />
+    <EntryLine ref="entry" :context="context" :place-name="spotName" :add="add" @enter="enter" @leave="focusGrid" />
     <PasteDialog ref="paste" :records="records" :context="context" :spot="spot" @pasted="afterPaste" />
-    <DragTip v-if="drag" :records="records" :drag="drag" />
+    <DragTip v-if="drag" :drag="drag" />
   </section>
 </template>
 

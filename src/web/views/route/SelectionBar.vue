@@ -69,7 +69,7 @@ defineExpose({ focus: () => first.value?.focus() })
     <select v-else-if="operation === 'role'" v-model="role" aria-label="Role"><option>main</option><option>side</option></select>
     <ChoiceSelect v-else class="places" :value="placeKey" :choices="places" label="Place" test="bulk place" @choose="(key) => (placeKey = key)" />
     <button class="act" :disabled="!isReady" data-test="bulk apply">Apply</button>
-    <span class="told" aria-live="polite"><span v-if="says" class="soft">{{ says }}</span><TurnsText v-else-if="diff" :records="records" :turns="turns" /></span>
+    <span class="told" aria-live="polite"><span v-if="says" class="soft">{{ says }}</span><TurnsText v-else-if="diff" :turns="turns" /></span>
     <button type="button" class="quiet" title="Copy as a table (Ctrl+C)" @click="emit('copy')">Copy</button>
     <button type="button" class="quiet" title="Delete (Del)" @click="emit('remove')">Delete</button>
     <button type="button" class="quiet" aria-label="Choose only one row again" title="Esc" @click="emit('leave')">×</button>

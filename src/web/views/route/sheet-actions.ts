@@ -206,7 +206,7 @@ export function addEntry(records: Records, reading: EntryReading, row: SheetRow 
   return fitting(records, entered(records, reading, row, routeKey))
 }
 
-interface Added {
+export interface Added {
   diff: Diff
   key: string
 }
