@@ -1,3 +1,4 @@
+import { watchDebounced } from '@vueuse/core'
 import { computed, shallowReadonly, shallowRef, watch, type ComputedRef, type ShallowRef } from 'vue'
 import type { Diff } from '../core/change/diff.ts'
 import type { Turn } from '../core/view/turns.ts'
@@ -15,8 +16,18 @@ export function usePreview(change: () => Diff | null): Readonly<ShallowRef<reado
   return shallowReadonly(turns)
 }
 
-/** The same for what is typed letter by letter: the verdicts of the letter before stand until others are known, while `isAny` says that there is a change. */
-export function steadyPreview(change: () => Diff | null, isAny = () => change() !== null): ComputedRef<readonly Turn[]> {
-  const turns = usePreview(change)
-  return computed((before = []) => (isAny() ? (turns.value ?? before) : []))
+/** In milliseconds: what is typed is tried when no letter has come for so long. Whoever types on, or takes it at once, waits for nothing. */
+const pause = 40
+
+/**
+ * The same for what is typed, which changes whenever `typed` does: `change` is asked for when that rests. The verdicts of the letter before
+ * stand until others are known.
+ */
+export function typedPreview(typed: () => unknown, change: () => Diff | null): ComputedRef<readonly Turn[]> {
+  /** undefined: it is still typed. */
+  const tried = shallowRef<Diff | null | undefined>(null)
+  watch(typed, () => (tried.value = undefined))
+  watchDebounced(typed, () => (tried.value = change()), { debounce: pause })
+  const turns = usePreview(() => tried.value ?? null)
+  return computed((before = []) => (tried.value === null ? [] : (turns.value ?? before)))
 }

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import type { Diff } from '../../../core/change/diff.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import TurnsText from '../../components/TurnsText.vue'
 import { usePlanStore } from '../../stores/plan.ts'
-import { steadyPreview } from '../../use-preview.ts'
+import { typedPreview } from '../../use-preview.ts'
 import { editCell } from './sheet-actions.ts'
 import type { CellEdit, Onward } from './use-cell-editing.ts'
 
@@ -20,13 +21,13 @@ let isDone = false
 
 const plan = usePlanStore()
 /** What would come of it. Names turn no verdict, and what is not understood is told when it is to be taken. */
-const change = computed(() => {
+function change(): Diff | null {
   const { records } = plan
   if (!records || props.edit.cell !== 'asks' || text.value === props.edit.text) return null
   const edited = editCell(records, props.row, 'asks', text.value)
   return 'diff' in edited ? edited.diff : null
-})
-const turns = steadyPreview(() => change.value)
+}
+const turns = typedPreview(() => [text.value, plan.records], change)
 
 function commit(then: Onward): void {
   emit('commit', text.value, then)

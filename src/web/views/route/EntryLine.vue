@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import { watchDebounced } from '@vueuse/core'
-import { computed, nextTick, ref, shallowRef } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import { completeEntry, type EntryOption } from '../../../core/exchange/complete-entry.ts'
 import { readEntry, type EntryContext, type EntryReading } from '../../../core/exchange/entry-line.ts'
 import TurnsText from '../../components/TurnsText.vue'
-import { steadyPreview } from '../../use-preview.ts'
+import { typedPreview } from '../../use-preview.ts'
 import type { Added } from './sheet-actions.ts'
 
 /**
@@ -13,8 +12,6 @@ import type { Added } from './sheet-actions.ts'
  */
 const props = defineProps<{ context: EntryContext; placeName: string | null; add: (reading: EntryReading) => Added | { says: string } }>()
 const emit = defineEmits<{ enter: [added: Added]; leave: [] }>()
-/** In milliseconds: until what is typed is tried. */
-const pause = 150
 
 const line = ref('')
 const caret = ref(0)
@@ -25,17 +22,14 @@ const field = ref<HTMLInputElement>()
 const marked = ref(-1)
 const isClosed = ref(false)
 const reading = computed(() => readEntry(line.value, props.context))
-/** What was read when typing last came to rest. */
-const rested = shallowRef(reading.value)
-watchDebounced(reading, (now) => (rested.value = now), { debounce: pause })
-const added = computed(() => props.add(rested.value))
-const isItem = () => reading.value.kind === 'source' || reading.value.kind === 'gate'
-const turns = steadyPreview(() => (isItem() && rested.value === reading.value && 'diff' in added.value ? added.value.diff : null), isItem)
+const added = computed(() => props.add(reading.value))
+const isItem = computed(() => reading.value.kind === 'source' || reading.value.kind === 'gate')
+const turns = typedPreview(() => reading.value, () => (isItem.value && 'diff' in added.value ? added.value.diff : null))
 const completion = computed(() => (isClosed.value ? { from: 0, options: [] } : completeEntry(line.value, caret.value, props.context)))
 const hint = computed(() => {
   if (refusal.value !== null) return refusal.value
   if (!line.value) return props.placeName ? `at ${props.placeName}` : 'type "place Harbour Depot" to begin'
-  const where = isItem() ? ` · at ${props.placeName ?? 'no place yet'}` : ''
+  const where = isItem.value ? ` · at ${props.placeName ?? 'no place yet'}` : ''
   return reading.value.kind === 'nothing' ? reading.value.says : `Enter adds: ${reading.value.says}${where}`
 })
 
@@ -85,7 +79,7 @@ function onKey(event: KeyboardEvent): void {
 
 function enter(): void {
   if (!line.value) return
-  const made = rested.value === reading.value ? added.value : props.add(reading.value)
+  const made = added.value
   if ('says' in made) {
     refusal.value = made.says
     return
@@ -106,7 +100,7 @@ defineExpose({ focus: () => field.value?.focus() })
       </li>
       <li class="soft keys" role="presentation">Tab takes the first; arrow keys choose</li>
     </ul>
-    <span v-if="turns.length" class="ahead" role="status"><TurnsText :turns="turns" /></span>
+    <span v-if="isItem && turns.length" class="ahead" role="status"><TurnsText :turns="turns" /></span>
     <input
       ref="field" v-model="line" data-test="entry" role="combobox" aria-label="Entry line" aria-describedby="entry-hint" aria-autocomplete="list" aria-controls="entry-options" :aria-expanded="completion.options.length > 0"
       :aria-activedescendant="marked >= 0 ? `entry-option-${marked}` : undefined" spellcheck="false" autocomplete="off"
