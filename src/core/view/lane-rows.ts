@@ -61,11 +61,6 @@ function isRow({ stop, kind, key }: LaneRow, { stops, kinds, keys }: LaneRows, i
   return stops[i] === stop && kinds[i] === kind && keys[i] === key
 }
 
-/** Some of the rows, by their indices. */
-export function laneRowsAt({ stops, kinds, keys }: LaneRows, indices: readonly number[]): LaneRows {
-  return { stops: Int32Array.from(indices, (i) => stops[i]!), kinds: Uint8Array.from(indices, (i) => kinds[i]!), keys: indices.map((i) => keys[i]!) }
-}
-
 type Items = Pick<RouteTrace, 'keys' | 'itemsFrom'>
 
 /** By the keys of a trace, which stay the same list while they are alike, what was found by them last. */

@@ -1,6 +1,6 @@
 import type { Quantiles, StopResult } from '../check/result.ts'
 import { columnOf, momentWidth, numberAt, type RouteTrace } from '../check/route/trace.ts'
-import { laneRowsAt, rowKinds, type LaneRows } from './lane-rows.ts'
+import { rowKinds, type LaneRows } from './lane-rows.ts'
 
 /** Which amount a lane shows: a tally's value, or a character's level. */
 export type LaneId = `tally ${string}` | `level ${string}`
@@ -82,11 +82,19 @@ function partsOf(lane: LaneId): ['tally' | 'level', string] {
   return lane.split(' ') as ['tally' | 'level', string]
 }
 
+/** A line at the rows that are shown. */
+export interface ShownLine {
+  /** What a row shows; null: the route does not come here. */
+  at(row: number): LanePoint | null
+  /** By row what there is after it; NaN: the route does not come here. */
+  readonly to: Float64Array
+}
+
 /**
  * The amount of a lane at every row. The line is the middle walk; the band runs between what the check found on leaving
  * each stop, in proportion to the way that the line has made within it.
  */
-export class LaneLine {
+export class LaneLine implements ShownLine {
   /** By row, before it and after it; NaN: the route does not come here. */
   readonly from: Float64Array
   readonly to: Float64Array
@@ -96,7 +104,7 @@ export class LaneLine {
 
   constructor(
     private readonly drawn: LaneSource,
-    private readonly lane: LaneId,
+    lane: LaneId,
     { from, to }: Amounts,
   ) {
     const [kind, id] = partsOf(lane)
@@ -108,14 +116,10 @@ export class LaneLine {
   }
 
   /** The same line at some of its rows, by their indices: what rows between them do counts, though they are not shown. */
-  among(indices: readonly number[]): LaneLine {
-    const numbersAt = (of: Float64Array) => Float64Array.from(indices, (i) => of[i]!)
-    const { drawn, lane, from, to } = this
-    const items = Int32Array.from(indices, (i) => drawn.items[i]!)
-    return new LaneLine({ ...drawn, rows: laneRowsAt(drawn.rows, indices), items }, lane, { from: numbersAt(from), to: numbersAt(to) })
+  among(indices: readonly number[]): ShownLine {
+    return new LineAmong(this, indices)
   }
 
-  /** What a row shows; null: the route does not come here. */
   at(row: number): LanePoint | null {
     const [from, to, stop] = [this.from[row] ?? NaN, this.to[row] ?? NaN, this.drawn.rows.stops[row] ?? -1]
     if (Number.isNaN(to) || stop < 0) return null
@@ -183,6 +187,25 @@ export class LaneLine {
       high = Math.max(high, most, farthest(this.ends(stop, before?.max, found?.max), to, first, end, most, Math.max))
     }
     return low > high ? null : [low, high]
+  }
+}
+
+class LineAmong implements ShownLine {
+  private amounts: Float64Array | null = null
+
+  constructor(
+    private readonly line: LaneLine,
+    private readonly indices: readonly number[],
+  ) {}
+
+  at(row: number): LanePoint | null {
+    const index = this.indices[row]
+    return index === undefined ? null : this.line.at(index)
+  }
+
+  /** Put together when somebody asks: a lane is drawn at the few rows in view. */
+  get to(): Float64Array {
+    return (this.amounts ??= Float64Array.from(this.indices, (i) => this.line.to[i]!))
   }
 }
 

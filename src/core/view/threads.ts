@@ -1,5 +1,5 @@
 import { remembered } from '../plan/remembered.ts'
-import type { LaneLine } from './lanes.ts'
+import type { ShownLine } from './lanes.ts'
 
 /** From a peg that the line has not reached down to the row where it first does; to the foot where it never does. */
 export interface Thread {
@@ -12,7 +12,7 @@ export interface Thread {
 /** By line: the most that it comes to from each row on. */
 const known = new WeakMap<Float64Array, Float64Array>()
 
-export function threadOf({ to }: Pick<LaneLine, 'to'>, row: number, at: number): Thread | null {
+export function threadOf({ to }: Pick<ShownLine, 'to'>, row: number, at: number): Thread | null {
   const here = to[row] ?? NaN
   if (Number.isNaN(here) || here >= at - 1e-9) return null
   // In a large plan many gates wait for what never comes: each of them is told at once.

@@ -166,6 +166,8 @@ describe('lanes', () => {
     for (const line of [levels, lineOf('tally stamps')]) {
       const found = line.among(indices)
       assert.deepEqual(indices.map((_, k) => found.at(k)), indices.map((i) => line.at(i)))
+      assert.deepEqual([...found.to], indices.map((i) => line.to[i]!))
+      assert.deepEqual([found.at(-1), found.at(indices.length)], [null, null])
     }
   })
 

@@ -1,5 +1,5 @@
 import { scaleLinear, type ScaleLinear } from 'd3-scale'
-import type { LaneId, LaneLine } from '../../core/view/lanes.ts'
+import type { LaneId, ShownLine } from '../../core/view/lanes.ts'
 import type { LevelTick } from '../../core/view/level-axis.ts'
 import { sameFields } from '../stable.ts'
 import { numberText } from '../../core/view/numbers.ts'
@@ -23,7 +23,7 @@ export interface DrawnLane extends LaneInput {
 /** The middle walk of another kind of player. */
 export interface OtherLine {
   name: string
-  line: LaneLine
+  line: ShownLine
 }
 
 const inset = 14
@@ -40,7 +40,7 @@ export interface LaneInput {
   id: LaneId
   name: string
   /** null: nothing is known of it yet. */
-  line: LaneLine | null
+  line: ShownLine | null
   /** All that it has to show. */
   low: number
   high: number

@@ -1,12 +1,12 @@
 import { assert } from 'chai'
-import type { LaneLine, LanePoint } from '../../core/view/lanes.ts'
+import type { ShownLine, LanePoint } from '../../core/view/lanes.ts'
 import { drawnLane, type LaneInput } from './lane-scale.ts'
 import { rowPaths } from './row-paths.ts'
 
 const height = 40
 const point = (fields: Partial<LanePoint>): LanePoint => ({ from: 0, to: 0, low: 0, high: 0, least: 0, most: 0, limit: null, isAbout: false, lost: 0, ...fields })
 const sure = (from: number, to: number, fields: Partial<LanePoint> = {}) => point({ from, to, low: to, high: to, least: to, most: to, ...fields })
-const lineOf = (points: (LanePoint | null)[]) => ({ at: (row: number) => points[row] ?? null }) as LaneLine
+const lineOf = (points: (LanePoint | null)[]) => ({ at: (row: number) => points[row] ?? null }) as ShownLine
 
 /** A lane in which one unit is one pixel, and nothing stands 14 pixels from its left. */
 const lane = (points: (LanePoint | null)[], fields: Partial<LaneInput> = {}) =>

@@ -20,19 +20,28 @@ export function useKeptInView(scroller: Ref<HTMLElement | undefined>, sought: Re
 
   /** Once the rows are others; `otherwise`: where the keyboard is in none of them. */
   function show(otherwise: () => void): void {
-    void nextTick(() => (activeIndex.value >= 0 ? scrollTo(activeIndex.value) : otherwise()))
+    void nextTick(() => {
+      if (activeIndex.value >= 0) scrollTo(activeIndex.value)
+      else otherwise()
+    })
   }
 
   watch(sought, (now, before) => {
-    if (!before) topBefore = scroller.value?.scrollTop ?? 0
-    show(() => scroller.value?.scrollTo({ top: now ? 0 : topBefore }))
+    const sheetNow = scroller.value
+    if (!sheetNow) return
+    if (!before) topBefore = sheetNow.scrollTop
+    // Before anything is drawn anew: afterwards the browser would have to lay it all out for that alone.
+    if (now && activeIndex.value < 0) sheetNow.scrollTop = 0
+    else show(() => (sheetNow.scrollTop = topBefore))
   })
 
   /** Who stood on a row that is folded away stands on its place. */
   function refold(act: () => void): void {
     const place = itemOf(activeRow.value)?.row.place
     act()
-    show(() => place && reveal(place))
+    show(() => {
+      if (place) reveal(place)
+    })
   }
 
   return { fold: (place: string) => refold(() => sheet.fold(place)), foldAll: () => refold(sheet.foldAll) }

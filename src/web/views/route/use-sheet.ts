@@ -5,7 +5,7 @@ import { sameList } from '../../../core/plan/same-list.ts'
 import { isTrouble, type StopResult } from '../../../core/check/result.ts'
 import type { RouteTrace } from '../../../core/check/route/trace.ts'
 import { itemsOfRows, outlineOf, type Outline } from '../../../core/view/lane-rows.ts'
-import { laneDomain, laneLines, type LaneId, type LaneLine } from '../../../core/view/lanes.ts'
+import { laneDomain, laneLines, type LaneId, type LaneLine, type ShownLine } from '../../../core/view/lanes.ts'
 import { levelTicks } from '../../../core/view/level-axis.ts'
 import { pegsOf, type Peg } from '../../../core/view/pegs.ts'
 import { placeSums, type PlaceSum } from '../../../core/view/place-sums.ts'
@@ -85,7 +85,7 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
   }
 
   /** Lines at the rows that are shown. */
-  function shownOf(all: ReadonlyMap<LaneId, LaneLine>): ReadonlyMap<LaneId, LaneLine> {
+  function shownOf(all: ReadonlyMap<LaneId, LaneLine>): ReadonlyMap<LaneId, ShownLine> {
     const among = indices.value
     return among ? new Map([...all].map(([id, line]) => [id, line.among(among)])) : all
   }
