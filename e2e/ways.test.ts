@@ -90,5 +90,11 @@ describe('a designer who goes about in the sheet', () => {
     await standsOn('Ferry gate')
     await page.press(Key.ESCAPE)
     await standsOn('Ferry gate')
+    // A place is folded where she looks, though the keyboard is elsewhere.
+    const rows = await page.rowCount()
+    await driver.executeScript('document.querySelector(\'[data-test="sheet"]\').scrollTop = 0')
+    await (await (await page.row('Harbour Depot')).findElement(By.css('.fold'))).click()
+    await page.eventually(async () => (await page.rowCount()) < rows, 'the place to be folded')
+    assert.equal(await top(), 0)
   })
 })

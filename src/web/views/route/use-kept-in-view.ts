@@ -18,7 +18,7 @@ export function useKeptInView(scroller: Ref<HTMLElement | undefined>, sought: Re
   /** Where it was scrolled to before something was looked for. */
   let topBefore = 0
 
-  /** Once the rows are others; `otherwise`: where the keyboard is in none of them. */
+  /** Shows it once the rows are others; `otherwise`: where the keyboard is in none of them. */
   function show(otherwise: () => void): void {
     void nextTick(() => {
       if (activeIndex.value >= 0) scrollTo(activeIndex.value)
@@ -36,13 +36,25 @@ export function useKeptInView(scroller: Ref<HTMLElement | undefined>, sought: Re
   })
 
   /** Who stood on a row that is folded away stands on its place. */
-  function refold(act: () => void): void {
-    const place = itemOf(activeRow.value)?.row.place
-    act()
-    show(() => {
-      if (place) reveal(place)
+  function onPlaceOf(row: SheetRow | undefined): void {
+    const place = itemOf(row)?.row.place
+    if (place) reveal(place)
+  }
+
+  /** One place is folded where one looks, wherever the keyboard is. */
+  function fold(place: string): void {
+    const before = activeRow.value
+    sheet.fold(place)
+    void nextTick(() => {
+      if (activeIndex.value < 0) onPlaceOf(before)
     })
   }
 
-  return { fold: (place: string) => refold(() => sheet.fold(place)), foldAll: () => refold(sheet.foldAll) }
+  function foldAll(): void {
+    const before = activeRow.value
+    sheet.foldAll()
+    show(() => onPlaceOf(before))
+  }
+
+  return { fold, foldAll }
 }
