@@ -9,5 +9,6 @@ export default defineConfig({
   plugins: [vue()],
   worker: { format: 'es' },
   build: { outDir: fileURLToPath(new URL('dist/web', import.meta.url)), emptyOutDir: true, chunkSizeWarningLimit: 1500 },
-  server: { proxy: { '/api': { target: api, changeOrigin: true, headers: { origin: api } } } },
+  // As the server has them (app.ts): threads of the page may share memory.
+  server: { headers: { 'Cross-Origin-Opener-Policy': 'same-origin', 'Cross-Origin-Embedder-Policy': 'require-corp' }, proxy: { '/api': { target: api, changeOrigin: true, headers: { origin: api } } } },
 })

@@ -152,6 +152,8 @@ describe('a designer at work', () => {
 
   it('goes through what was found in a draft, sees how a player gets stuck, and mends a short gate by a fix', async () => {
     await page.openPlan(server.url, 'Lamplight Post, early draft')
+    // Else the search for lock-outs could not rest while she scrolls.
+    assert.isTrue(await page.driver.executeScript<boolean>('return crossOriginIsolated'))
     await page.shows('lockouts', /Stuck for good: yes/)
     await (await page.find('sheet')).click()
     await page.press(Key.ESCAPE, 'n')

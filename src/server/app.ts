@@ -36,6 +36,8 @@ export function makeApp({ service, checks, hub, logger, webFolder }: AppParts): 
       directives: { scriptSrc: ["'self'"], workerSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], upgradeInsecureRequests: null },
     },
     strictTransportSecurity: false,
+    // Threads of the page may share memory then (resting-clock.ts); all that it loads comes from here.
+    crossOriginEmbedderPolicy: true,
   }))
   // Events are told as they come, not when there are enough of them to be worth packing.
   app.use(compression({ filter: (request, response) => !/event-stream/.test(`${request.headers.accept}`) && compression.filter(request, response) }))

@@ -13,6 +13,7 @@ import type { CheckWorker, ProfileView, SentUpdate } from '../workers/check.work
 import { watchHands, type Hands } from '../watch-hands.ts'
 import { LongSearch } from '../workers/long-search.ts'
 import { betterThan, type Look } from '../workers/look.ts'
+import { busyFlag, setBusy } from '../workers/resting-clock.ts'
 import { usePlanStore, type Changed } from './plan.ts'
 
 /** What takes longer than this shows its progress. */
@@ -89,6 +90,7 @@ export const useCheckStore = defineStore('check', () => {
   })
   /** The user's hands. They are watched once there are verdicts, and who works behind is told of them. */
   let hands: Hands | null = null
+  const handsFlag = busyFlag()
   /** The text that the worker in front was given before the records of it were made. */
   let ahead: string | null = null
   /** Changes of which the one behind is told when something is asked of it: opening a large plan is work that can wait. */
@@ -223,6 +225,7 @@ export const useCheckStore = defineStore('check', () => {
 
   async function lookBehind(own: number): Promise<void> {
     hands ??= watchHands((busy) => {
+      setBusy(handsFlag, busy)
       void front().hush(busy)
       if (isBackThere) void back().hush(busy)
     })
@@ -297,7 +300,11 @@ export const useCheckStore = defineStore('check', () => {
 
   function lookForLockoutsSoon(): void {
     clearTimeout(lockoutTimer)
-    lockoutTimer = setTimeout(() => void lookForLockouts(), quiet)
+    lockoutTimer = setTimeout(() => {
+      // It rests while hands are busy, but to begin with it is much work, too.
+      if (hands?.areBusy()) lookForLockoutsSoon()
+      else void lookForLockouts()
+    }, quiet)
   }
 
   /** Whether a player can get stuck: it takes seconds, and is given up at the next edit. */
@@ -306,7 +313,7 @@ export const useCheckStore = defineStore('check', () => {
     if (!of) return
     isLookingForLockouts.value = true
     try {
-      const report = await lockoutSearch.ask((search) => search.lockouts())
+      const report = await lockoutSearch.ask((search) => search.lockouts(handsFlag))
       if (!report || plan.records !== of) return
       lockouts.value = report.lockouts
       lockoutFindings.value = report.findings

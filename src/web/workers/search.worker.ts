@@ -13,6 +13,7 @@ import { mapOf, type MapData } from '../../core/view/map.ts'
 import { layoutMap, type MapLayout } from '../../core/view/map-layout.ts'
 import { compile } from '../../core/rules/compile.ts'
 import type { HandedPlan } from './check.worker.ts'
+import { restingClock, type BusyFlag } from './resting-clock.ts'
 
 // The page's content security policy allows no code made from strings.
 config({ jitless: true })
@@ -42,9 +43,10 @@ const search = {
     })
   },
 
-  async lockouts(): Promise<LockoutReport> {
+  /** It rests while hands are busy, if it is given where that is told. */
+  async lockouts(hands: BusyFlag = null): Promise<LockoutReport> {
     const { game } = compile((await plan).records)
-    const lockouts = checkLockouts(game, { ...defaultBound, now: () => performance.now() })
+    const lockouts = checkLockouts(game, { ...defaultBound, now: restingClock(hands) })
     return { lockouts, findings: lockoutFindings({ game, lockouts }) }
   },
 
