@@ -23,7 +23,7 @@ const pause = 40
  * The same for what is typed, which changes whenever `typed` does: `change` is asked for when that rests. The verdicts of the letter before
  * stand until others are known.
  */
-export function typedPreview(typed: () => unknown, change: () => Diff | null): ComputedRef<readonly Turn[]> {
+export function useTypedPreview(typed: () => unknown, change: () => Diff | null): ComputedRef<readonly Turn[]> {
   /** undefined: it is still typed. */
   const tried = shallowRef<Diff | null | undefined>(null)
   watch(typed, () => (tried.value = undefined))

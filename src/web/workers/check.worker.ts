@@ -58,13 +58,12 @@ interface Tried {
 }
 
 /** What was tried, so that it need not be worked out again if the change is made: of which plan, and by which key the check is kept. */
-interface LookedAhead extends Recompiled {
+interface LookedAhead extends Tried {
+  again: Recompiled
   of: Records
   /** As text. */
   changes: string
-  after: Records
   key: string
-  check: KeptCheck
 }
 
 let records: Records | null = null
@@ -109,12 +108,18 @@ function follow({ changes }: Diff): void {
   if (again) kept.touch(again.touched)
 }
 
+/** What was tried, if it is of use when the change is made: what few walks have drawn, or was compiled whole, is not. */
+function lookedAhead(of: Records, { changes }: Diff, key: string, found: Tried | null): LookedAhead | null {
+  const again = found?.again
+  return again && !found.check.check.isDrawn ? { ...found, again, of, changes: JSON.stringify(changes), key } : null
+}
+
 /** Takes what a look ahead at a change has found, now that it is made; false: it was another one, or is of no use. */
 function goOnFrom(look: LookedAhead | null, { changes }: Diff): boolean {
-  if (!look || look.of !== records || look.changes !== JSON.stringify(changes) || !keepsNumbers(look.compiled)) return false
+  if (!look || look.of !== records || look.changes !== JSON.stringify(changes) || !keepsNumbers(look.again.compiled)) return false
   records = look.after
-  compiled = look.compiled
-  kept.touch(look.touched)
+  compiled = look.again.compiled
+  kept.touch(look.again.touched)
   kept.put(look.key, look.check)
   return true
 }
@@ -352,7 +357,7 @@ const worker = {
     const isWanted = () => previewed === token && latest === begun
     const found = before ? await tried(of, diff, [routeKey, profileKey], 1_000, isWanted) : null
     if (!isWanted()) return null
-    ahead = found?.again && !found.check.check.isDrawn ? { of, changes: JSON.stringify(diff.changes), after: found.after, ...found.again, key, check: found.check } : null
+    ahead = lookedAhead(of, diff, key, found)
     return before && found ? turnsBetween(before, found.check.result, found.after) : []
   },
 

@@ -4,7 +4,7 @@ import type { Diff } from '../../../core/change/diff.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import TurnsText from '../../components/TurnsText.vue'
 import { usePlanStore } from '../../stores/plan.ts'
-import { typedPreview } from '../../use-preview.ts'
+import { useTypedPreview } from '../../use-preview.ts'
 import { editCell } from './sheet-actions.ts'
 import type { CellEdit, Onward } from './use-cell-editing.ts'
 
@@ -27,7 +27,7 @@ function change(): Diff | null {
   const edited = editCell(records, props.row, 'asks', text.value)
   return 'diff' in edited ? edited.diff : null
 }
-const turns = typedPreview(() => [text.value, plan.records], change)
+const turns = useTypedPreview(() => [text.value, plan.records], change)
 
 function commit(then: Onward): void {
   emit('commit', text.value, then)

@@ -3,7 +3,7 @@ import { computed, nextTick, ref } from 'vue'
 import { completeEntry, type EntryOption } from '../../../core/exchange/complete-entry.ts'
 import { readEntry, type EntryContext, type EntryReading } from '../../../core/exchange/entry-line.ts'
 import TurnsText from '../../components/TurnsText.vue'
-import { typedPreview } from '../../use-preview.ts'
+import { useTypedPreview } from '../../use-preview.ts'
 import type { Added } from './sheet-actions.ts'
 
 /**
@@ -24,7 +24,7 @@ const isClosed = ref(false)
 const reading = computed(() => readEntry(line.value, props.context))
 const added = computed(() => props.add(reading.value))
 const isItem = computed(() => reading.value.kind === 'source' || reading.value.kind === 'gate')
-const turns = typedPreview(() => reading.value, () => (isItem.value && 'diff' in added.value ? added.value.diff : null))
+const turns = useTypedPreview(() => reading.value, () => (isItem.value && 'diff' in added.value ? added.value.diff : null))
 const completion = computed(() => (isClosed.value ? { from: 0, options: [] } : completeEntry(line.value, caret.value, props.context)))
 const hint = computed(() => {
   if (refusal.value !== null) return refusal.value

@@ -170,7 +170,7 @@ function focusGrid(): void {
 
 const revealOne = (key: string) => reveal([key], activeCell.value)
 const { fold, foldAll } = useKeptInView(scroller, sought, { activeIndex, activeRow }, scrollTo, revealOne)
-useLeftSheet(scroller, () => heights.value.length > 0, find, { activeId, activeCell, activeRow }, revealOne, focusGrid)
+useLeftSheet({ scroller, hasRows: () => heights.value.length > 0, active: { activeId, activeCell, activeRow }, find, reveal: revealOne, focus: focusGrid })
 const { editing, startEdit, commit, cancel } = useCellEditing(() => props.records, { rows, activeRow, activeCell, activeIndex, goTo }, focusGrid)
 const { onCopy, copyChosen } = useCopiedRows(() => props.records, chosenItems, () => editing.value !== null)
 const { zoom, pan } = useLaneZoom(lanes, choice, activeIndex)

@@ -5,18 +5,24 @@ import { useSelectionStore } from '../../stores/selection.ts'
 import { recordOf, type Cell } from './sheet-actions.ts'
 import { useSheetStore } from './sheet-store.ts'
 
-/** Where the keyboard is in the sheet. */
-interface Active {
-  activeId: Ref<string | null>
-  activeCell: Ref<Cell>
-  activeRow: Readonly<Ref<SheetRow | undefined>>
+/** What of a sheet can be left and taken up again. */
+interface Sheet {
+  scroller: Ref<HTMLElement | undefined>
+  /** Whether there are rows of known heights. */
+  hasRows: () => boolean
+  /** Where the keyboard is. */
+  active: { activeId: Ref<string | null>; activeCell: Ref<Cell>; activeRow: Readonly<Ref<SheetRow | undefined>> }
+  find: { wanted: Ref<string>; seek: () => void }
+  /** Goes to the row of a record, if it has one. */
+  reveal: (key: string) => void
+  focus: () => void
 }
 
 /**
  * Who comes back to the sheet from another view goes on where it was left, or at what was chosen since, and with the keyboard in it if that
- * is nowhere else. `hasRows`: whether there are rows of known heights. `reveal` goes to the row of a record, if it has one.
+ * is nowhere else.
  */
-export function useLeftSheet(scroller: Ref<HTMLElement | undefined>, hasRows: () => boolean, find: { wanted: Ref<string>; seek: () => void }, { activeId, activeCell, activeRow }: Active, reveal: (key: string) => void, focus: () => void): void {
+export function useLeftSheet({ scroller, hasRows, active: { activeId, activeCell, activeRow }, find, reveal, focus }: Sheet): void {
   const selection = useSelectionStore()
   const sheet = useSheetStore()
   const { id } = usePlanStore()
