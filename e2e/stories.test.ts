@@ -61,7 +61,13 @@ describe('a designer', () => {
     const asked = await page.shows('why', /in all/)
     assert.match(asked, /Due/)
     const total = Number((await page.text('total renown')).replace(/,/g, ''))
-    const name = await page.driver.findElement({ css: '[data-test="dock"] h2' }).getText()
+    const chosen = () => page.driver.findElement({ css: '[data-test="dock"] h2' }).getText()
+    const name = await chosen()
+    // The verdict itself leads there, too.
+    await page.press(Key.ARROW_UP)
+    await page.eventually(async () => (await chosen()) !== name, 'another row to be chosen')
+    await (await page.row(name)).findElement({ css: '.verdict' }).click()
+    await page.eventually(async () => (await chosen()) === name, 'the gate to be chosen again')
     const printed = spawnSync(process.execPath, ['dist/tundrift.js', 'check', 'demo/lamplight_post.tundrift.json', '--route', 'main_line', '--profile', 'straight', '--format', 'json'], { encoding: 'utf8' })
     const { routes } = JSON.parse(printed.stdout) as CheckResult
     const gates = routes[0]!.profiles[0]!.gates

@@ -61,7 +61,7 @@ function classOf(cell: Cell) {
       <CellEditor v-if="editing?.cell === cell" :edit="editing" :row="row" @commit="(text, then) => emit('commit', text, then)" @cancel="emit('cancel')" />
       <template v-else>{{ texts[cell] }}<i v-if="cell === 'name' && says" class="soft">{{ says }}</i></template>
     </span>
-    <span class="verdict" role="gridcell" :class="gate ? `verdict-${gate.verdict}` : ''">
+    <span class="verdict" role="gridcell" :class="gate ? `verdict-${gate.verdict}` : ''" @mousedown="emit('pick', 'name', $event)">
       <b v-if="problem" class="problem" :title="problem">error</b>
       <b v-else-if="gate" :class="{ long: isLong }" :title="`${verdictWords[gate.verdict].one}: ${verdictWords[gate.verdict].means}`">{{ verdict }}</b>
     </span>
