@@ -134,7 +134,7 @@ function chosen(game: Game, routeKey: string, profileKey: string): { route: Game
   return { route: game.routes.find(({ key }) => key === routeKey), profile: game.profiles.find(({ key }) => key === profileKey) }
 }
 
-const keyOf = (route: GameRoute, profile: GameProfile) => `${route.key} ${profile.key}`
+const keyOf = (route: Pick<GameRoute, 'key'>, profile: Pick<GameProfile, 'key'>) => `${route.key} ${profile.key}`
 
 /** The steps of a check, which goes on from the one that was made before. */
 function stepsOf(game: Game, route: GameRoute, profile: GameProfile, options: RouteCheckOptions, also: Touched | null = null): Generator<number, KeptCheck> {
@@ -352,7 +352,7 @@ const worker = {
     const [begun, of] = [latest, records]
     await breath()
     if (previewed !== token || latest !== begun || !of || records !== of) return null
-    const key = `${routeKey} ${profileKey}`
+    const key = keyOf({ key: routeKey }, { key: profileKey })
     const before = kept.get(key)?.result
     const isWanted = () => previewed === token && latest === begun
     const found = before ? await tried(of, diff, [routeKey, profileKey], 1_000, isWanted) : null

@@ -119,8 +119,9 @@ input { background: none; border: 0; color: var(--ink); flex: 1 1 320px; font: 1
 input::placeholder { color: var(--soft); font-size: 12px; opacity: 1; }
 .hint { color: var(--soft); font-size: 12px; }
 .hint.wrong { color: var(--short); }
-.options { background: var(--raised); border: 1px solid var(--line); border-radius: 6px; bottom: calc(100% + 4px); box-shadow: 0 4px 16px rgb(0 0 0 / 14%); left: 0; list-style: none; margin: 0; min-width: 280px; padding: 4px; position: absolute; z-index: 8; }
-.ahead { background: var(--raised); border: 1px solid var(--line); border-radius: 6px; bottom: calc(100% + 4px); box-shadow: 0 4px 16px rgb(0 0 0 / 14%); font-size: 12px; max-width: 440px; padding: 4px 10px; position: absolute; right: 0; z-index: 8; }
+.options, .ahead { background: var(--raised); border: 1px solid var(--line); border-radius: 6px; bottom: calc(100% + 4px); box-shadow: 0 4px 16px rgb(0 0 0 / 14%); position: absolute; z-index: 8; }
+.options { left: 0; list-style: none; margin: 0; min-width: 280px; padding: 4px; }
+.ahead { font-size: 12px; max-width: 440px; padding: 4px 10px; right: 0; }
 .options li { border-radius: 4px; cursor: pointer; padding: 3px 8px; }
 .options li.marked, .options li:not(.keys):hover { background: var(--select); }
 .options .keys { cursor: default; font-size: 11px; }
