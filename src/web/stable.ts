@@ -1,5 +1,4 @@
 import { computed, type ComputedRef } from 'vue'
-import { sameList } from '../core/plan/same-list.ts'
 
 /** What is computed, the same again while it is alike: then nothing that rests on it is done again. */
 export function stable<T>(compute: (before: T | undefined) => T, isAlike: (a: T, b: T) => boolean): ComputedRef<T> {
@@ -11,7 +10,9 @@ export function stable<T>(compute: (before: T | undefined) => T, isAlike: (a: T,
 
 /** Whether two objects have the same fields, each with the same value. */
 export function sameFields<T extends object>(a: T, b: T): boolean {
-  return a === b || sameList(Object.entries(a).flat(), Object.entries(b).flat())
+  if (a === b) return true
+  const fields = Object.keys(a) as (keyof T)[]
+  return fields.length === Object.keys(b).length && fields.every((field) => field in b && a[field] === b[field])
 }
 
 /** Whether two lists of objects have the same fields, one by one. */

@@ -123,9 +123,8 @@ export class LaneLine implements ShownLine {
   at(row: number): LanePoint | null {
     const [from, to, stop] = [this.from[row] ?? NaN, this.to[row] ?? NaN, this.drawn.rows.stops[row] ?? -1]
     if (Number.isNaN(to) || stop < 0) return null
-    const [before, found] = [this.found(stop - 1), this.found(stop)]
-    const bound = (which: keyof Quantiles) => boundAt(this.ends(stop, before?.[which], found?.[which]), to)
-    return { from, to, least: bound('min'), low: bound('q05'), high: bound('q95'), most: bound('max'), isAbout: to !== numberAt(this.drawn.trace, 'left', stop, this.column), limit: this.limit(row, stop), lost: this.lost(row, stop) }
+    const { least, low, high, most } = this.bounds(stop)
+    return { from, to, least: boundAt(least, to), low: boundAt(low, to), high: boundAt(high, to), most: boundAt(most, to), isAbout: to !== numberAt(this.drawn.trace, 'left', stop, this.column), limit: this.limit(row, stop), lost: this.lost(row, stop) }
   }
 
   private limit(row: number, stop: number): number | null {
@@ -142,6 +141,15 @@ export class LaneLine implements ShownLine {
     if (kinds[row] === rowKinds.wholePlace) for (let item = trace.itemsFrom[stop]!; item < trace.itemsFrom[stop + 1]!; item++) sum += lostBy(item)
     return sum
   }
+
+  /** The bounds in a stop; rows of one stop are asked for one after the other. */
+  private bounds(stop: number): Bounds {
+    if (this.asked?.stop === stop) return this.asked
+    const [before, found] = [this.found(stop - 1), this.found(stop)]
+    const ends = (which: keyof Quantiles) => this.ends(stop, before?.[which], found?.[which])
+    return (this.asked = { stop, least: ends('min'), low: ends('q05'), high: ends('q95'), most: ends('max') })
+  }
+  private asked: Bounds | null = null
 
   /** The line at both ends of a stop, and how far a bound lies from it there; a reset on entering brings the two together. */
   private ends(stop: number, foundBefore: number | undefined, found: number | undefined): Ends {
@@ -214,6 +222,10 @@ interface Ends {
   left: number
   start: number
   end: number
+}
+
+interface Bounds extends Record<'least' | 'low' | 'high' | 'most', Ends> {
+  stop: number
 }
 
 /** How far a bound lies in a stop: mostly as far as where the line itself is the farthest (`line`). Its values there stand from `first` to `end`; `farther`: of two. */

@@ -261,11 +261,11 @@ export const useCheckStore = defineStore('check', () => {
   }
 
   /** A gate's verdict: of the chosen kind of player, or the worst for any while all are shown. */
-  function shownVerdict(id: string): Verdict | undefined {
-    const own = gate(id)?.verdict
+  const shownVerdict = computed(() => (id: string): Verdict | undefined => {
+    const own = gate.value(id)?.verdict
     const all = others.value.flatMap(({ verdicts: of }) => of[id] ?? [])
     return all.length ? [...all, ...(own ? [own] : [])].filter((v) => v !== 'off_route').sort((a, b) => verdictOrder.indexOf(b) - verdictOrder.indexOf(a))[0] ?? own : own
-  }
+  })
 
   /** Findings come after the verdicts, and are looked for again when nothing newer is asked. */
   async function lookForFindings(own: number): Promise<void> {
@@ -335,13 +335,8 @@ export const useCheckStore = defineStore('check', () => {
   }
 
   /** What is wrong with a record; the same list again where nothing is. */
-  function issuesOf(key: string): RouteView['issues'] {
-    return issuesByKey.value.get(key) ?? noIssues
-  }
-
-  function gate(id: string): GateResult | undefined {
-    return gatesById.value.get(id)
-  }
+  const issuesOf = computed(() => (key: string): RouteView['issues'] => issuesByKey.value.get(key) ?? noIssues)
+  const gate = computed(() => (id: string): GateResult | undefined => gatesById.value.get(id))
 
   function explain(gateKey: string, most: number): Promise<ReadExplanation | null> {
     return front().explain(routeKey.value ?? '', profileKey.value ?? '', gateKey, most)

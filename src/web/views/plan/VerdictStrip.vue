@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { rollup } from 'd3-array'
 import { computed } from 'vue'
 import type { GateResult } from '../../../core/check/result.ts'
 import { routeOfAllPlaces, usualPlayers } from '../../../core/change/what-is-checked.ts'
@@ -31,10 +32,13 @@ const ticks = stable(() => {
     return gate ? [{ gate, result }] : []
   })
 }, sameEach)
-const counts = stable(() => verdictOrder.flatMap((verdict) => {
-  const n = check.gatesInAll.filter((gate) => gate.verdict === verdict).length
-  return n ? [{ verdict, n, word: n === 1 ? verdictWords[verdict].one : verdictWords[verdict].many }] : []
-}), sameEach)
+const counts = stable(() => {
+  const counted = rollup(check.gatesInAll, (gates) => gates.length, ({ verdict }) => verdict)
+  return verdictOrder.flatMap((verdict) => {
+    const n = counted.get(verdict) ?? 0
+    return n ? [{ verdict, n, word: n === 1 ? verdictWords[verdict].one : verdictWords[verdict].many }] : []
+  })
+}, sameEach)
 /** Why no gate is checked, and what mends it; null: they are, or there is nothing to go through yet. */
 const missing = computed(() => {
   const { records } = plan

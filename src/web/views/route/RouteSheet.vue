@@ -35,6 +35,7 @@ import PasteDialog from './PasteDialog.vue'
 import RouteRail from './RouteRail.vue'
 import SelectionBar from './SelectionBar.vue'
 import SheetLine from './SheetLine.vue'
+import { lineSlots, type Slot } from './line-slots.ts'
 import { inViewFirst, lanesBeside } from './lanes-beside.ts'
 import { addEntry, doubleRows, entryContext, entryPlaceBefore, entrySpot, itemOf, moveRow, moveRows, recordOf, removeRows, type Added, type Cell } from './sheet-actions.ts'
 import { useSheetStore } from './sheet-store.ts'
@@ -103,6 +104,7 @@ watch(() => rows.value.length, (now, before) => {
 })
 const virtualizer = useVirtualizer(computed(() => ({ count: heights.value.length, getScrollElement: () => scroller.value ?? null, estimateSize: (i: number) => heights.value[i]!, rangeExtractor: rangeExtractor.value, scrollPaddingStart: 60, scrollPaddingEnd: 90 })))
 const shown = computed(() => virtualizer.value.getVirtualItems().filter((item) => item.index < rows.value.length))
+const slots = computed<Map<string, Slot>>((before) => lineSlots(shown.value.map(({ index }) => rows.value[index]!), before))
 /** The last stop in view; Infinity: what is in view last stands at none. */
 const lastStop = computed(() => {
   const row = rows.value[shown.value.at(-1)?.index ?? -1]
@@ -349,7 +351,7 @@ const draggedPeg = (index: number) => (drag.value?.peg?.row === rows.value[index
         <svg width="0" height="0" class="defs" aria-hidden="true"><defs><pattern id="lost" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="5" stroke="var(--short)" stroke-width="1.6" /></pattern></defs></svg>
         <div class="all" role="presentation" :style="{ height: `${virtualizer.getTotalSize()}px` }">
           <SheetLine
-            v-for="{ index, start, size } in shown" :key="rows[index]!.id" :row="rows[index]!" :index="index" :top="start" :height="size" :records="patterns"
+            v-for="{ index, start, size } in shown" :key="slots.get(rows[index]!.id)" :row="rows[index]!" :index="index" :top="start" :height="size" :records="patterns"
             :gate="gateOf(index)" :verdict="verdictOf(index)" :issues="issuesOf(index)" :sums="sumsOf(rows[index])"
             :chosen="isChosen(index)" :active-cell="index === activeIndex ? activeCell : null" :editing="editingOf(index)" :drop-before="drag?.before === index"
             :lanes-width="hasLanes() ? lanesWidth : 0" :pegs="pegsAt(index)" :threads="threadsAt(index)" :dragged-peg="draggedPeg(index)"

@@ -58,7 +58,7 @@ function classOf(cell: Cell) {
       v-for="cell in cells" :key="cell" role="gridcell" class="cell" :class="classOf(cell)" :title="cell === 'asks' ? texts.asks : undefined"
       @mousedown="emit('pick', cell, $event)" @dblclick="emit('edit', cell)"
     >
-      <CellEditor v-if="editing?.cell === cell" :edit="editing" :row="row" @commit="(text, then) => emit('commit', text, then)" @cancel="emit('cancel')" />
+      <CellEditor v-if="editing?.cell === cell" :key="editing.row" :edit="editing" :row="row" @commit="(text, then) => emit('commit', text, then)" @cancel="emit('cancel')" />
       <template v-else>{{ texts[cell] }}<i v-if="cell === 'name' && says" class="soft">{{ says }}</i></template>
     </span>
     <span class="verdict" role="gridcell" :class="gate ? `verdict-${gate.verdict}` : ''" @mousedown="emit('pick', 'name', $event)">

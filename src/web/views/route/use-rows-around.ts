@@ -5,7 +5,7 @@ import { onScopeDispose, shallowRef } from 'vue'
 const most = 8
 /** Pictures after a jump until they are begun, and how many more there are in each. */
 const patience = 4
-const more = 4
+const more = 2
 const settled = patience + Math.ceil(most / more)
 /** Pictures for which they wait at most while there is something else to do. */
 const longest = 15
