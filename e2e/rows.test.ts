@@ -272,6 +272,44 @@ describe('a designer in the sheet', () => {
     await page.rowShows('Far hatch', /level >= 30/)
   })
 
+  it('sees the same under the fields of the dock while she types there', async () => {
+    await page.newPlan(server.url, 'Weighed twice')
+    await page.fill('first-place', 'Harbour Depot')
+    await page.press(Key.ENTER)
+    for (const line of ['First round 60 renown', 'door Depot gate level >= 2']) await page.enter(line)
+    const counts = await page.shows('counts', /1 short|1 sealed/)
+    const noTurns = () => page.eventually(async () => (await page.driver.findElements(By.css('[data-test="turns"]'))).length === 0, 'no verdict to be told of')
+    const type = async (field: string, text: string) => (await page.find(field)).sendKeys(Key.chord(Key.CONTROL, 'a'), text)
+    await (await page.cell('Depot gate', 'asks')).click()
+    await type('field requires', 'level >= 1')
+    await page.shows('turns', /^Depot gate\s+\S+ →\s+clear$/)
+    // What is not understood turns nothing, and what stands there is no change.
+    await type('field requires', 'level >= 1 and')
+    await noTurns()
+    await type('field requires', 'level >= 2')
+    await noTurns()
+    // Esc counts at once, also while names that fit are looked for.
+    await (await page.find('field requires')).sendKeys(Key.BACK_SPACE, '1', Key.ESCAPE)
+    await page.shows('field requires', /^level >= 2$/)
+    await noTurns()
+    await (await page.cell('First round', 'asks')).click()
+    await page.find('editor source')
+    // Half of it is not understood yet, and nothing is told of it.
+    await type('field yields', '600')
+    await noTurns()
+    await (await page.find('field yields')).sendKeys(' renown')
+    await page.shows('turns', /^Depot gate\s+\S+ →\s+clear$/)
+    await (await page.find('field yields')).sendKeys(Key.ESCAPE)
+    await noTurns()
+    assert.equal(await page.text('counts'), counts)
+    // Whoever goes to another row has it taken.
+    await type('field count', '20')
+    await page.shows('turns', /^Depot gate\s+\S+ →\s+clear$/)
+    await (await page.cell('Depot gate', 'asks')).click()
+    await page.shows('counts', /1 clear/)
+    await noTurns()
+  })
+
   it('drags a peg, sees the verdict turn, and lets it go; Esc lets another be', async () => {
     await page.openPlan(server.url, 'Lamplight Post')
     await page.rowShows('Gull Stair gate', /level >= 3/)

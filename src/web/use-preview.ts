@@ -20,14 +20,14 @@ export function usePreview(change: () => Diff | null): Readonly<ShallowRef<reado
 const pause = 40
 
 /**
- * The same for what is typed, which changes whenever `typed` does: `change` is asked for when that rests. The verdicts of the letter before
+ * The same for what is typed, or has just begun to be, which changes whenever `typed` does: `change` is asked for when that rests. The verdicts of the letter before
  * stand until others are known.
  */
 export function useTypedPreview(typed: () => unknown, change: () => Diff | null): ComputedRef<readonly Turn[]> {
   /** undefined: it is still typed. */
   const tried = shallowRef<Diff | null | undefined>(null)
   watch(typed, () => (tried.value = undefined))
-  watchDebounced(typed, () => (tried.value = change()), { debounce: pause })
+  watchDebounced(typed, () => (tried.value = change()), { debounce: pause, immediate: true })
   const turns = usePreview(() => tried.value ?? null)
   return computed((before = []) => (tried.value === null ? [] : (turns.value ?? before)))
 }

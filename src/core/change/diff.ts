@@ -24,6 +24,9 @@ export type Change = z.infer<typeof Change>
 export const Diff = z.strictObject({ name: z.string().max(500), changes: z.array(Change).max(400_000) })
 export type Diff = z.infer<typeof Diff>
 
+/** What came of an edit: a diff to commit, or why it cannot be made. */
+export type Edited = { diff: Diff } | { says: string }
+
 type Fields = Record<string, unknown>
 
 export const headKey = 'head'

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, useId, watch } from 'vue'
+import type { Diff, Edited } from '../../../core/change/diff.ts'
 import type { KindName } from '../../../core/plan/kinds.ts'
 import { inOrder, type Records } from '../../../core/plan/records.ts'
 import { typedNumber } from '../../../core/view/numbers.ts'
 import { changedElsewhere } from '../../changed-elsewhere.ts'
+import { usePlanStore } from '../../stores/plan.ts'
 import type { Chosen } from '../../stores/selection.ts'
 import ChoiceSelect from '../ChoiceSelect.vue'
 import { choicesWith, type Choice } from '../choices.ts'
@@ -11,6 +13,7 @@ import GuardsField from './GuardsField.vue'
 import RequirementField from './RequirementField.vue'
 import RuleField from './RuleField.vue'
 import StopsField from './StopsField.vue'
+import TypedTurns from './TypedTurns.vue'
 import type { FieldEntry } from './field-table.ts'
 import { useTyped } from './use-typed.ts'
 
@@ -18,9 +21,10 @@ import { useTyped } from './use-typed.ts'
  * One field: its label, its control, its unit, and under it what is wrong with it. It stays on the page from one record to the next: what
  * was typed is taken for the record that it was typed for.
  */
-const props = defineProps<{ entry: FieldEntry; value: unknown; records: Records; issue: string | null; kind: KindName; recordKey: string; take: (entry: FieldEntry, value: unknown, of: Chosen) => string | null }>()
+const props = defineProps<{ entry: FieldEntry; value: unknown; records: Records; issue: string | null; kind: KindName; recordKey: string; changeOf: (entry: FieldEntry, value: unknown, of: Chosen) => Edited }>()
 const emit = defineEmits<{ refused: [says: string, of: Chosen] }>()
 
+const plan = usePlanStore()
 const id = useId()
 const refusal = ref<string | null>(null)
 const context = computed(() => ({ tallies: inOrder(props.records, 'tally'), characters: inOrder(props.records, 'character') }))
@@ -48,13 +52,30 @@ watch(printed, stands)
 watch(() => props.recordKey, (_, before) => settle(before), { flush: 'sync' })
 onBeforeUnmount(() => settle(props.recordKey))
 
+/** A requirement that is typed and not taken yet; null: nothing is, or what is not understood. */
+const requirement = ref<string | null>(null)
+watch(() => props.recordKey, () => (requirement.value = null))
+/** What is typed and not taken yet, where it may turn verdicts; null: nothing is. */
+const typed = computed(() => requirement.value ?? (['number', 'lines'].includes(props.entry.control) && isTyped() ? text.value : null))
+/** What would come of it; what is not understood is told when it is to be taken. */
+function changeTyped(): Diff | null {
+  const read = requirement.value === null ? readTyped() : { ok: true as const, value: requirement.value }
+  const change = read.ok ? props.changeOf(props.entry, read.value, { kind: props.kind, key: props.recordKey }) : null
+  return change && 'diff' in change ? change.diff : null
+}
+
 /** Whether it was taken; if not, it is told why. */
 function give(value: unknown, key = props.recordKey): boolean {
-  const says = props.take(props.entry, value, { kind: props.kind, key })
-  if (says && key !== props.recordKey) emit('refused', says, { kind: props.kind, key })
-  else refusal.value = says
-  if (says === null) taken()
-  return says === null
+  const change = props.changeOf(props.entry, value, { kind: props.kind, key })
+  if ('diff' in change) {
+    plan.edit(change.diff)
+    refusal.value = requirement.value = null
+    taken()
+    return true
+  }
+  if (key !== props.recordKey) emit('refused', change.says, { kind: props.kind, key })
+  else refusal.value = change.says
+  return false
 }
 
 function giveText(key = props.recordKey): void {
@@ -100,7 +121,7 @@ function revert(): void {
       :placeholder="entry.control === 'lines' ? (entry.optional && !isSet ? 'as the pattern' : entry.format.example) : ''" :class="{ mono: entry.control === 'lines' }" :data-test="`field ${entry.field}`"
       @change="giveText()" @keydown.esc.stop="revert"
     />
-    <RequirementField v-else-if="entry.control === 'requirement'" :input-id="id" :value="String(value ?? '')" :records="records" :record-key="recordKey" :take="give" @left="refusal = null" />
+    <RequirementField v-else-if="entry.control === 'requirement'" :input-id="id" :value="String(value ?? '')" :records="records" :record-key="recordKey" :take="give" @typed="(text, isChange) => (requirement = isChange ? text : null)" @left="refusal = requirement = null" />
     <RuleField v-else-if="entry.control === 'rule'" :key="recordKey" :value="value" :records="records" :record-key="recordKey" :take="give" />
     <GuardsField v-else-if="entry.control === 'guards'" :input-id="id" :value="value" :records="records" @take="give" />
     <StopsField v-else-if="entry.control === 'stops'" :value="value" :records="records" @take="give" />
@@ -113,6 +134,7 @@ function revert(): void {
     />
     <p v-if="refusal || issue" class="wrong" role="alert">{{ refusal ?? issue }}</p>
     <p v-else-if="elsewhere !== null" class="wrong" role="status">{{ changedElsewhere(elsewhere) }}</p>
+    <TypedTurns v-else-if="typed !== null" :typed="typed" :change="changeTyped" />
     <p v-else-if="entry.help" class="help">{{ entry.help }}</p>
   </div>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import type { Edited } from '../../../core/change/diff.ts'
 import { renameId, setFields } from '../../../core/change/edits.ts'
 import type { PlanIssue } from '../../../core/plan/issue.ts'
 import { issueText } from '../../../core/plan/issue-text.ts'
@@ -31,29 +32,27 @@ function issueOf({ field }: FieldEntry): string | null {
   return own.length ? own.map(issueText).join('; ') : null
 }
 
-/** Takes a value for a field of a record, which need no longer be the one that is shown; gives back why it cannot be taken. */
-function take(entry: FieldEntry, value: unknown, { kind, key }: Chosen): string | null {
+/** The change that gives a value to a field of a record, which need no longer be the one that is shown; or why it cannot be given. */
+function changeOf(entry: FieldEntry, value: unknown, { kind, key }: Chosen): Edited {
   const row = recordOf(kind, key)
-  if (!row) return 'it belongs to what has been deleted'
-  if (entry.control === 'id') return takeId(String(value), { kind, key })
+  if (!row) return { says: 'it belongs to what has been deleted' }
+  if (entry.control === 'id') return idChange(String(value), { kind, key })
   const fields = { [entry.field]: value ?? undefined }
   const next = { ...plainRecord(kind, row as never), ...fields } as Record<string, unknown>
   const isNullable = (entry.control === 'ref' || entry.control === 'number' || entry.control === 'guards') && !('optional' in entry && entry.optional) && entry.field !== 'pattern'
   if (value === null && isNullable) next[entry.field] = null
   const fault = recordFault(kind, next)
-  if (fault) return fault
+  if (fault) return { says: fault }
   const shown = typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean' ? `: ${String(value).slice(0, 60)}` : ''
-  plan.edit(setFields(plan.records!, kind, key, { [entry.field]: value } as never, `${labelOf(row)}, ${entry.label.toLowerCase()}${shown}`))
-  return null
+  return { diff: setFields(plan.records!, kind, key, { [entry.field]: value } as never, `${labelOf(row)}, ${entry.label.toLowerCase()}${shown}`) }
 }
 
-function takeId(id: string, { kind, key }: Chosen): string | null {
-  if (!slugPattern.test(id) || id.length > 64) return 'an id is small letters, digits and _, beginning with a letter'
-  if (kind === 'tally' && reservedWords.has(id)) return `"${id}" is a word of the requirement language`
+function idChange(id: string, { kind, key }: Chosen): Edited {
+  if (!slugPattern.test(id) || id.length > 64) return { says: 'an id is small letters, digits and _, beginning with a letter' }
+  if (kind === 'tally' && reservedWords.has(id)) return { says: `"${id}" is a word of the requirement language` }
   const isTaken = [...(plan.records![kind] as ReadonlyMap<string, { id: string; key: string }>).values()].some((other) => other.id === id && other.key !== key)
-  if (isTaken) return `another ${kindEntry(kind).word} has the id "${id}"`
-  plan.edit(renameId(plan.records!, kind, key, id))
-  return null
+  if (isTaken) return { says: `another ${kindEntry(kind).word} has the id "${id}"` }
+  return { diff: renameId(plan.records!, kind, key, id) }
 }
 
 /** What was typed into a field that is left for another record, and cannot be taken, is told of: its place under the field is gone. */
@@ -67,7 +66,7 @@ function tellRefused({ label }: FieldEntry, says: string, { kind, key }: Chosen)
   <div v-if="row" class="fields" :data-test="`editor ${kind}`">
     <FieldControl
       v-for="entry in fieldTable[kind]" :key="`${kind} ${entry.field}`" :entry="entry" :value="row[entry.field]" :records="records" :issue="issueOf(entry)"
-      :kind="kind" :record-key="recordKey" :take="take" @refused="(says, of) => tellRefused(entry, says, of)"
+      :kind="kind" :record-key="recordKey" :change-of="changeOf" @refused="(says, of) => tellRefused(entry, says, of)"
     />
   </div>
 </template>

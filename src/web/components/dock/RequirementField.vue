@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { autocompletion, completionKeymap, type CompletionContext, startCompletion } from '@codemirror/autocomplete'
+import { autocompletion, closeCompletion, completionKeymap, currentCompletions, type CompletionContext, startCompletion } from '@codemirror/autocomplete'
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands'
 import { linter, type Diagnostic } from '@codemirror/lint'
 import { EditorState } from '@codemirror/state'
@@ -15,7 +15,8 @@ import { useTyped } from './use-typed.ts'
 
 /** A requirement, or a curve's formula: names are completed as they are typed, errors are underlined where they are. Enter or leaving takes it. */
 const props = defineProps<{ inputId: string; value: string; records: Records; recordKey: string; use?: 'requirement' | 'formula'; take: (value: string, key: string) => boolean }>()
-const emit = defineEmits<{ typed: [value: string]; left: [] }>()
+/** `isChange`: it is understood, and is not what stands in the record. */
+const emit = defineEmits<{ typed: [value: string, isChange: boolean]; left: [] }>()
 
 const host = ref<HTMLElement>()
 const says = ref<string | null>(null)
@@ -28,7 +29,7 @@ const vocabulary = () => (isFormula ? formulaVocabulary : vocabularyOf(props.rec
 function diagnostics(current: EditorView): Diagnostic[] {
   const text = current.state.doc.toString()
   const { errors } = readText(text, vocabulary())
-  emit('typed', text)
+  emit('typed', text, isTyped() && errors.length === 0)
   says.value = errors[0] ? `column ${errors[0].column}: ${errors[0].message}${errors[0].fits.length ? `; did you mean ${errors[0].fits.join(' or ')}?` : ''}` : null
   return errors.map((error) => ({ from: Math.min(error.span.from, text.length), to: Math.min(Math.max(error.span.to, error.span.from + 1), text.length), severity: 'error', message: error.message }))
 }
@@ -46,13 +47,13 @@ function give(key = props.recordKey): boolean {
 
 const extensions = [
   history(),
-  autocompletion({ override: [completions], icons: false }),
+  autocompletion({ override: [completions], icons: false, defaultKeymap: false }),
   linter(diagnostics, { delay: 120 }),
   placeholder(isFormula ? 'prev * 1.15 + 10 * L' : 'level >= 8 and ferry_whistle'),
   EditorView.lineWrapping,
   EditorView.contentAttributes.of({ 'aria-label': isFormula ? 'Formula in L, prev, first' : 'Requirement', id: props.inputId, 'data-test': isFormula ? 'field formula' : 'field requires' }),
-  // Enter takes what is typed, unless the list of names is open; that has its keys first.
-  keymap.of([...completionKeymap, { key: 'Enter', run: () => give() }, { key: 'Escape', run: revert }, { key: 'Ctrl-Space', run: startCompletion }, ...historyKeymap, ...defaultKeymap]),
+  // Enter takes what is typed, unless the list of names is open; that has its keys first. One that is only about to open has none.
+  keymap.of([{ key: 'Escape', run: (editor) => (currentCompletions(editor.state).length ? closeCompletion(editor) : revert()) }, ...completionKeymap, { key: 'Enter', run: () => give() }, { key: 'Ctrl-Space', run: startCompletion }, ...historyKeymap, ...defaultKeymap]),
   EditorView.domEventHandlers({ blur: () => void give() }),
 ]
 /** The text of a record as it stands, with nothing done to it yet. */

@@ -1,4 +1,4 @@
-import type { Diff } from '../../../core/change/diff.ts'
+import type { Diff, Edited } from '../../../core/change/diff.ts'
 import { shapeFault } from '../../../core/change/shape.ts'
 import { addItem, addRecord, canStand, freeId, moveItem, moveItems, neighbourSpot, removeRecords, setFields, type Spot } from '../../../core/change/edits.ts'
 import { placeBefore } from '../../../core/change/add-place.ts'
@@ -18,9 +18,6 @@ import type { SheetRow } from '../../../core/view/sheet.ts'
 /** The cells of a row that can be edited, in the order of Tab. */
 export const cells = ['name', 'asks', 'role'] as const
 export type Cell = (typeof cells)[number]
-
-/** What came of an edit: a diff to commit, or why the text was not understood. */
-export type Edited = { diff: Diff } | { says: string }
 
 export function itemOf(row: SheetRow | undefined): ItemRow | null {
   if (row?.type === 'source') return { kind: 'source', row: row.source }
