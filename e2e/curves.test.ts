@@ -73,7 +73,7 @@ describe('a designer of curves', () => {
     await openCurves('Lamplight Post')
     await page.choose('field rule kind', 'formula')
     const field = await page.find('field formula')
-    await field.sendKeys(Key.chord(Key.CONTROL, 'a'), '100 + 20 * L', Key.ESCAPE)
+    await field.sendKeys(Key.chord(Key.CONTROL, 'a'), '100 + 20 * L')
     await page.shows('typed values', /level 2 at 120, level 3 at 260/)
     await field.sendKeys(Key.chord(Key.CONTROL, 'a'), '100 + 20 * prv')
     await page.eventually(async () => /"prv" is no name of a formula.*did you mean prev/.test(await page.driver.findElement(By.css('.left .says')).getText()), 'what is wrong')

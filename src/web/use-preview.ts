@@ -20,8 +20,8 @@ export function usePreview(change: () => Diff | null): Readonly<ShallowRef<reado
 const pause = 40
 
 /**
- * The same for what is typed, or has just begun to be, which changes whenever `typed` does: `change` is asked for when that rests. The verdicts of the letter before
- * stand until others are known.
+ * The same for what is typed, or has just begun to be, which changes whenever `typed` does: `change` is asked for when that rests. The
+ * verdicts of the letter before stand until others are known.
  */
 export function useTypedPreview(typed: () => unknown, change: () => Diff | null): ComputedRef<readonly Turn[]> {
   /** undefined: it is still typed. */

@@ -334,6 +334,7 @@ export const useCheckStore = defineStore('check', () => {
     seenUntil = stop
   }
 
+  // What every row asks for is read from computed functions: the store would wrap plain ones, which costs more than what they do.
   /** What is wrong with a record; the same list again where nothing is. */
   const issuesOf = computed(() => (key: string): RouteView['issues'] => issuesByKey.value.get(key) ?? noIssues)
   const gate = computed(() => (id: string): GateResult | undefined => gatesById.value.get(id))
