@@ -10,15 +10,27 @@ import { version } from './version.ts'
 
 const demo = 'demo/lamplight_post.tundrift.json'
 
+/** As it is shipped, in one file: it starts in a tenth of the time that its sources take. */
+const built = mkdtempSync(join(tmpdir(), 'tundrift-cli-built-'))
+
+function build() {
+  const { status, stderr } = spawnSync(process.execPath, ['node_modules/vite/bin/vite.js', 'build', '--config', 'vite.node.config.ts', '--logLevel', 'error', '--outDir', built], { env: { ...process.env, ENTRY: 'tundrift' }, encoding: 'utf8' })
+  assert.equal(status, 0, stderr)
+  writeFileSync(join(built, 'package.json'), '{ "type": "module" }')
+}
+
 function run(args: string[], input = '') {
-  const done = spawnSync(process.execPath, ['--import', 'tsx', 'src/cli/main.ts', ...args], { input, encoding: 'utf8', maxBuffer: 1e8 })
+  const done = spawnSync(process.execPath, [join(built, 'tundrift.js'), ...args], { input, encoding: 'utf8', maxBuffer: 1e8 })
   return { code: done.status, out: done.stdout, err: done.stderr.replace(/^npm warn.*\n/gm, '') }
 }
 
 describe('the command line', function () {
   this.timeout(60_000)
   const folder = mkdtempSync(join(tmpdir(), 'tundrift-cli-'))
-  after(() => rmSync(folder, { recursive: true, force: true }))
+  before(build)
+  after(() => {
+    for (const made of [folder, built]) rmSync(made, { recursive: true, force: true })
+  })
   const small = JSON.stringify(samplePlan({ places: 3, sources: 18, gates: 9, seed: 5 }))
   const broken = join(folder, 'broken.tundrift.json')
   const short = join(folder, 'short.tundrift.json')

@@ -2,7 +2,7 @@ import type { Game } from '../../rules/game.ts'
 import { cloneState, type State } from '../../rules/state.ts'
 import { Reach } from '../reach/reach.ts'
 import { goalsBefore } from './goals-before.ts'
-import { RowTable } from './row-table.ts'
+import { RowTable } from '../row-table.ts'
 import type { Space } from './space.ts'
 
 /** Steps that a descent makes at most, and sources and gates that it passes in them. */

@@ -5,7 +5,7 @@ import { cloneState, newState, type State } from '../../rules/state.ts'
 import { smallPlan } from '../../testing/plans.ts'
 import { runs } from '../../testing/runs.ts'
 import { Packing } from './packing.ts'
-import { RowTable } from './row-table.ts'
+import { RowTable } from '../row-table.ts'
 import { scopeOf } from './scope.ts'
 
 /** Amounts with a least and without, a count that needs many bits, and levels. */

@@ -4,7 +4,7 @@ import { timer, type LockoutBound } from './bound.ts'
 import type { Deed } from './going.ts'
 import { isHopeless } from './hope.ts'
 import type { Fields } from './packing.ts'
-import { NumberList, RowTable } from './row-table.ts'
+import { NumberList, RowTable } from '../row-table.ts'
 import type { Space, Visit } from './space.ts'
 
 /** Sources and gates passed in asking so. */

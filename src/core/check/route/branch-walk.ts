@@ -3,7 +3,8 @@ import { plainPlay, type Play } from '../../rules/gain.ts'
 import type { Game, GameYield } from '../../rules/game.ts'
 import type { State } from '../../rules/state.ts'
 import type { EveryWay } from '../chance.ts'
-import { branchKey, cloneBranch, merged, noted, type Branch } from './branch.ts'
+import { AlikeBranches } from './alike-branches.ts'
+import { cloneBranch, copyBranch, noted, type Branch } from './branch.ts'
 import type { Itinerary } from './itinerary.ts'
 import { RouteWalk, type WalkOptions } from './route-walk.ts'
 import type { Cause } from './watcher.ts'
@@ -27,13 +28,18 @@ const madeAtOnce = 8
 /** Stops after which branches are compared anyway. */
 const stopsApart = 8
 
+type Ways = ReturnType<EveryWay['units']>
+
 /** All branches of chance side by side; those that are alike from some point on become one. */
 export class BranchWalk extends RouteWalk {
   private effort: number
   private readonly mostBranches: number
   private readonly mostAtOnce: number
   private readonly splitEffort: number
-  private keyOf: (branch: Branch) => string = () => ''
+  private readonly alike: AlikeBranches
+  /** Branches that no longer go on: their room is used again, for to make it takes longer than to write into it. */
+  private readonly spare: Branch[] = []
+  private readonly end = (branch: Branch) => void this.spare.push(branch)
   /** The stop at which some branch last went several ways. */
   private partedAt = 0
   /** By source and gate: whether it needs no branches, once it was asked. */
@@ -48,6 +54,7 @@ export class BranchWalk extends RouteWalk {
     super(options)
     const { game, watcher, effort } = options
     this.effort = effort ?? Infinity
+    this.alike = new AlikeBranches(options.itinerary)
     this.splitEffort = splitEffort + (game.sources.length + game.gates.length) / copiedAsFast
     this.isTold = Boolean(watcher.moved ?? watcher.events)
     this.certain = { sources: new Uint8Array(game.sources.length), gates: new Uint8Array(game.gates.length) }
@@ -57,7 +64,7 @@ export class BranchWalk extends RouteWalk {
   }
 
   protected passUntilQuiet(place: number): void {
-    this.keyOf = branchKey(this.o.itinerary, this.stop, [this.waiting, this.dueForSome()])
+    this.alike.begin(this.stop, [...this.waiting, ...this.dueForSome()])
     let active = this.branches
     const settled: Branch[] = []
     while (active.length) {
@@ -66,7 +73,7 @@ export class BranchWalk extends RouteWalk {
       for (const branch of active) if (!branch.changed) settled.push(branch)
       active = active.filter((branch) => branch.changed)
     }
-    this.branches = this.mayMeet() ? merged(settled, this.keyOf) : settled
+    this.branches = this.mayMeet() ? this.alike.merged(settled, this.end) : settled
   }
 
   /** Gates that are due on leaving this stop or a later one, and were not yet in some branch: who has opened one goes on otherwise than who has not. */
@@ -98,10 +105,11 @@ export class BranchWalk extends RouteWalk {
     if (branches.every(({ wanted, state }) => wanted[s] === state.taken[s])) return this.narrowed(branches, branches.length)
     if (this.isCertain('sources', s) && this.isWantedWhole(s)) return this.takeEverywhere(branches, s)
     const after: Branch[] = []
+    let ways: Ways | null = null
     for (const branch of branches) {
       if (branch.wanted[s] === branch.state.taken[s]) after.push(branch)
       else if (branch.wanted[s] !== -1) this.takeWanted(branch, s, after)
-      else for (const drawn of this.withWanted(branch, s)) this.takeWanted(drawn, s, after)
+      else for (const drawn of this.withWanted(branch, s, (ways ??= this.waysOf(s)))) this.takeWanted(drawn, s, after)
     }
     return this.narrowed(after, branches.length)
   }
@@ -124,24 +132,25 @@ export class BranchWalk extends RouteWalk {
   private narrowed(branches: Branch[], before: number): Branch[] {
     if (branches.length > 1) this.effort -= branches.length > before ? branches.length * this.splitEffort : branches.length
     if (branches.length > before) this.partedAt = this.stop
-    const fewer = branches.length > before ? merged(branches, this.keyOf) : branches
+    const fewer = branches.length > before ? this.alike.merged(branches, this.end) : branches
     if (this.effort < 0 || fewer.length > this.mostBranches) throw new TooManyBranches()
     return fewer
   }
 
-  /** Draws how many units of a source are wanted, once in the whole route. */
-  private withWanted(branch: Branch, s: number): Branch[] {
-    const source = this.o.game.sources[s]!
-    const ways = this.chance.units(source.count, this.shareOf(s))
-    if (ways.length === 1) {
-      branch.wanted[s] = ways[0]![0]
-      return [branch]
-    }
+  /** How many units of a source may be wanted. */
+  private waysOf(s: number): Ways {
+    const ways = this.chance.units(this.o.game.columns.count[s]!, this.shareOf(s))
     // Of very many units very many numbers can be wanted.
     if (ways.length > this.mostAtOnce) throw new TooManyBranches()
+    return ways
+  }
+
+  /** Draws how many units of a source are wanted, once in the whole route. */
+  private withWanted(branch: Branch, s: number, ways: Ways): Branch[] {
+    const { weight } = branch
     return ways.map(([units, probability], i) => {
-      const next = i === ways.length - 1 ? branch : cloneBranch(branch, branch.weight)
-      next.weight = branch.weight * probability
+      const next = i === ways.length - 1 ? branch : this.copyOf(branch)
+      next.weight = weight * probability
       next.wanted[s] = units
       return next
     }).reverse()
@@ -217,11 +226,11 @@ export class BranchWalk extends RouteWalk {
     branch.changed = true
     this.o.watcher.moved?.(cause, this.stop, 1, branch.state)
     let made = 0
-    const before = cloneIfRandom(this.o.game, this.o.itinerary, branch, cause)
+    const before = this.isRandom(cause) ? this.copyOf(branch) : null
     const ways = this.chance.rolls((roll) => {
       // One roll alone can fall in a million ways.
       if (made > this.mostAtOnce) throw new TooManyBranches()
-      const target = before && made > 0 ? cloneBranch(before, branch.weight) : branch
+      const target = before && made > 0 ? this.copyOf(before) : branch
       made++
       move(target.state, this.playing(this.rollsThatMatter(roll)))
       this.tell(cause)
@@ -232,6 +241,21 @@ export class BranchWalk extends RouteWalk {
       target.weight = weight * probability
       after.push(target)
     }
+    if (before) this.end(before)
+  }
+
+  private copyOf(branch: Branch): Branch {
+    const room = this.spare.pop()
+    if (!room) return cloneBranch(branch, branch.weight)
+    copyBranch(branch, room)
+    return room
+  }
+
+  /** Whether a move can go several ways. */
+  private isRandom(cause: Cause): boolean {
+    const { game, itinerary } = this.o
+    const item = cause.type === 'source' ? game.sources[cause.index]! : cause.type === 'gate' ? game.gates[cause.index]! : null
+    return item !== null && isRandomMove(game, itinerary, item.yields)
   }
 
   /** What falls on tallies outside of what is walked makes no difference, and no branches. */
@@ -239,12 +263,6 @@ export class BranchWalk extends RouteWalk {
     const { matters } = this.o.itinerary
     return (y) => (matters[y.tally] ? roll(y) : y.min)
   }
-}
-
-/** A copy to start the other ways of chance from; none is made where the move cannot be random. */
-function cloneIfRandom(game: Game, itinerary: Itinerary, branch: Branch, cause: Cause): Branch | null {
-  const item = cause.type === 'source' ? game.sources[cause.index]! : cause.type === 'gate' ? game.gates[cause.index]! : null
-  return item !== null && isRandomMove(game, itinerary, item.yields) ? cloneBranch(branch, branch.weight) : null
 }
 
 function isRandomMove(game: Game, { matters }: Itinerary, yields: readonly GameYield[]): boolean {

@@ -1,6 +1,5 @@
 import type { Game } from '../../rules/game.ts'
-import { cloneState, newState, type State } from '../../rules/state.ts'
-import type { Itinerary } from './itinerary.ts'
+import { cloneState, copyState, newState, type State } from '../../rules/state.ts'
 
 /** One way the walk can have gone so far, with its probability and what must be remembered of it. */
 export interface Branch {
@@ -37,39 +36,11 @@ export function cloneBranch(branch: Branch, weight: number): Branch {
   }
 }
 
-/** Branches that are alike from here on become one. */
-export function merged(branches: Branch[], keyOf: (branch: Branch) => string): Branch[] {
-  if (branches.length < 2) return branches
-  const byKey = new Map<string, Branch>()
-  for (const branch of branches) {
-    const key = keyOf(branch)
-    const same = byKey.get(key)
-    if (same) same.weight += branch.weight
-    else byKey.set(key, branch)
-  }
-  return [...byKey.values()]
-}
-
-/**
- * What of a branch can bear on how it goes on from a stop: two with the same are alike. Of a source only the units still
- * wanted count, and only where the route can still come to them. `waiting`: gates of which something is still to be noted, in several lists.
- */
-export function branchKey(itinerary: Itinerary, stop: number, waiting: readonly (readonly number[])[]): (branch: Branch) => string {
-  const { tallies, characters, counted } = itinerary
-  return ({ state, wanted, notes, changed }) => {
-    const { sources, gates } = itinerary.openAt(stop)
-    let key = changed ? '+' : '-'
-    for (const t of tallies) key += `${state.tallies[t]!},`
-    for (const c of characters) key += `${state.level[c]!},${state.xp[c]!},${state.cap[c]!},`
-    for (const s of counted) key += `${state.taken[s]!},`
-    for (const s of sources) key += wanted[s] === -1 ? 'x' : `${wanted[s]! - state.taken[s]!},`
-    for (const g of gates) key += `${state.opened[g]!}${outstanding(notes[g]!)}`
-    for (const list of waiting) for (const g of list) key += String.fromCharCode(97 + outstanding(notes[g]!))
-    return key
-  }
-}
-
-/** Notes that still make a difference: once the due moment is past, whether it could have been bought does not. */
-function outstanding(notes: number): number {
-  return notes & noted.due ? notes & ~noted.couldBuy : notes
+/** Makes one branch equal to another, of the same game. */
+export function copyBranch(from: Branch, to: Branch): void {
+  to.weight = from.weight
+  to.changed = from.changed
+  copyState(from.state, to.state)
+  to.wanted.set(from.wanted)
+  to.notes.set(from.notes)
 }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useResizeObserver } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { toldOf } from '../../../core/play/told.ts'
 import { countText } from '../../../core/view/numbers.ts'
@@ -33,12 +34,24 @@ const log = computed(() => {
     told: toldOf(game, step, (c, level) => statsAt(records, c, level)),
   }))
 })
+
+const box = ref<HTMLElement>()
 const end = ref<HTMLElement>()
-watch(log, () => void nextTick(() => end.value?.scrollIntoView({ block: 'nearest' })))
+const toEnd = () => end.value?.scrollIntoView({ block: 'nearest' })
+watch(log, () => void nextTick(toEnd))
+// What stands above may grow when a fault is told: the last moves stay in view, unless earlier ones are being read.
+let isAtEnd = true
+function noteWhere() {
+  const { scrollHeight, scrollTop, clientHeight } = box.value!
+  isAtEnd = scrollHeight - scrollTop - clientHeight < 4
+}
+useResizeObserver(box, () => {
+  if (isAtEnd) toEnd()
+})
 </script>
 
 <template>
-  <section class="log" aria-label="What happened">
+  <section ref="box" class="log" aria-label="What happened" @scroll.passive="noteWhere">
     <h3>{{ countText(walk.moves.length, 'move') }} <span><button class="quiet" :disabled="!walk.moves.length" aria-label="Take a move back" title="Take a move back (u)" @click="walk.undo()">↶</button><button class="quiet" :disabled="!walk.undone.length" aria-label="Make it again" title="Make it again (y)" @click="walk.redo()">↷</button></span></h3>
     <p v-for="one in expectedAfter.get(0)" :key="one.text" class="expected" :class="{ fails: one.says }" data-test="expected"><b>{{ one.says ? '✗' : '✓' }}</b> <span>{{ one.says ?? one.text }}</span> <button class="quiet" :aria-label="`No longer expect ${one.text}`" @click="walk.forget(one.number)">×</button></p>
     <ol data-test="walk log">

@@ -5,9 +5,17 @@ export class RowTable {
   /** By slot the number of a row, and its hash: most rows that differ are told apart without being looked at. −1: none. */
   private slots: Int32Array
 
-  constructor(private readonly words: number) {
+  constructor(private words: number) {
     this.rows = new Int32Array(1024 * words)
     this.slots = new Int32Array(2 * 4096).fill(-1)
+  }
+
+  /** Begins anew with no rows, of so many words each. */
+  begin(words: number): void {
+    this.size = 0
+    this.words = words
+    if (words > this.rows.length) this.rows = new Int32Array(words)
+    this.slots.fill(-1)
   }
 
   /** Number of the row that stands behind the last one; it is kept if it is new. */
