@@ -5,6 +5,7 @@ import type { KindName } from '../plan/kinds.ts'
 import { labelOf } from '../plan/label-of.ts'
 import { contentsByPlace, keepOrder, type Records } from '../plan/records.ts'
 import { remembered } from '../plan/remembered.ts'
+import type { MissingTally } from './missing-tally.ts'
 
 const fields = z.record(z.string(), z.json())
 
@@ -24,8 +25,8 @@ export type Change = z.infer<typeof Change>
 export const Diff = z.strictObject({ name: z.string().max(500), changes: z.array(Change).max(400_000) })
 export type Diff = z.infer<typeof Diff>
 
-/** What came of an edit: a diff to commit, or why it cannot be made. */
-export type Edited = { diff: Diff } | { says: string }
+/** What came of an edit: a diff to commit, or why it cannot be made, and the tally with which it could. */
+export type Edited = { diff: Diff } | { says: string; missing?: MissingTally }
 
 type Fields = Record<string, unknown>
 

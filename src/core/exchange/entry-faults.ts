@@ -1,25 +1,32 @@
-import { slugFrom } from '../change/slug.ts'
+import { missingTally, type NamedAs } from '../change/missing-tally.ts'
 import { nearest } from '../plan/nearest.ts'
 import { isAmount, type TallyName } from './gives.ts'
+import type { LineFault } from './line-fault.ts'
 
-export function noAmount(words: readonly string[], tallies: readonly TallyName[]): string {
-  if (tallies.length === 0) return 'there is no tally yet: type "tally Renown experience" first'
+export function noAmount(words: readonly string[], tallies: readonly TallyName[]): LineFault {
   const number = words.findIndex((word, i) => i > 0 && /^[+-]?\d/.test(word))
-  if (number > 0 && !isAmount(words[number]!)) return `"${words[number]}" is no amount: a point parts decimals (1.5), a comma thousands (1,500)`
-  if (number > 0) return noTally(words[number + 1] ?? '', tallies)
-  return `what does it give? Add an amount and a tally, such as 20 ${tallies[0]!.id}`
+  if (number > 0 && !isAmount(words[number]!)) return { says: `"${words[number]}" is no amount: a point parts decimals (1.5), a comma thousands (1,500)` }
+  if (number > 0) return noTally(words.slice(number + 1), tallies, 'given')
+  if (tallies.length === 0) return { says: 'there is no tally yet: type "tally Renown experience" first' }
+  return { says: `what does it give? Add an amount and a tally, such as 20 ${tallies[0]!.id}` }
 }
 
-/** What stands after an amount, and how to make a tally of it where none is meant. */
-export function noTally(word: string, tallies: readonly TallyName[]): string {
+/** Words that end a tally's name. */
+const behindName = new Set(['takes', 'and', '+', '×', 'x', 'if'])
+
+/** What stands after an amount where no tally is meant: one of the plan, or one that is still missing. */
+export function noTally(words: readonly string[], tallies: readonly TallyName[], as: NamedAs): LineFault {
   const ids = tallies.map(({ id }) => id)
-  const meant = nearest(word.toLowerCase(), ids)
-  const added = slugFrom(word) && !meant.length ? `; to add it, type "tally ${word[0]!.toUpperCase()}${word.slice(1)}" and a kind such as currency` : ''
-  return `"${word}" is no tally; ${meant.length ? `did you mean ${meant.join(' or ')}` : `there are: ${ids.join(', ')}`}${added}`
+  const meant = nearest((words[0] ?? '').toLowerCase(), ids)
+  if (meant.length) return { says: `"${words[0]}" is no tally; did you mean ${meant.join(' or ')}` }
+  const end = words.findIndex((word) => isAmount(word) || behindName.has(word))
+  const name = (end < 0 ? words : words.slice(0, end)).join(' ')
+  const missing = missingTally(name, as, tallies.length === 0)
+  const known = tallies.length ? `there are: ${ids.join(', ')}` : 'there is none yet: type "tally Renown experience" first'
+  return { says: `"${name}" is no tally; ${known}`, ...(missing && { missing }) }
 }
 
-export function leftOver(words: readonly string[], tallies: readonly TallyName[]): string {
-  if (isAmount(words[0] ?? '') && words.length > 1) return noTally(words[1]!, tallies)
-  return `"${words.join(' ')}" is left over; after the amounts come takes, if, main, side, a kind, respawns or minutes (tallies: ${tallies.map((t) => t.id).join(', ')})`
+export function leftOver(words: readonly string[], tallies: readonly TallyName[], as: NamedAs): LineFault {
+  if (isAmount(words[0] ?? '') && words.length > 1) return noTally(words.slice(1), tallies, as)
+  return { says: `"${words.join(' ')}" is left over; after the amounts come takes, if, main, side, a kind, respawns or minutes (tallies: ${tallies.map((t) => t.id).join(', ')})` }
 }
-

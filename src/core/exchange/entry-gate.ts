@@ -7,7 +7,7 @@ import { leftOver, noTally } from './entry-faults.ts'
 import { nothing, type EntryContext, type EntryReading } from './entry-reading.ts'
 import { takeTail } from './entry-tail.ts'
 import { costsOf, isAmount, isAmountAt, readAmounts } from './gives.ts'
-import { faultText } from './row-text.ts'
+import { requirementFault, type LineFault } from './line-fault.ts'
 
 /** `door North hatch to Gull Stair level >= 8 for 5 stamps side`. */
 export function readGateLine(kind: RecordOf['gate']['kind'], line: string, context: EntryContext): EntryReading {
@@ -15,9 +15,9 @@ export function readGateLine(kind: RecordOf['gate']['kind'], line: string, conte
   const { rest, tail: { role = 'main', minutes = 0 } } = takeTail(body.split(' ').filter(Boolean), 'gate')
   const { asked, costs, problem } = cutCosts(rest, context)
   if (problem) return nothing(problem)
-  const { name, requires, error } = cutName(asked, context)
+  const { name, requires, fault } = cutName(asked, context)
   if (name === '') return nothing('a gate needs a name and what it asks for: door North hatch level >= 8')
-  if (error) return nothing(faultText(error))
+  if (fault) return nothing(fault)
   const unasked = requires === '' || context.tallies.some(({ id }) => id === requires) ? notAsked(asked, context) : null
   if (unasked) return nothing(unasked)
   const { plainName, guards, to } = cutGuard(name, context)
@@ -29,14 +29,14 @@ export function readGateLine(kind: RecordOf['gate']['kind'], line: string, conte
   return { kind: 'gate', record, says: says.join(' · ') }
 }
 
-function cutCosts(words: string[], { tallies }: EntryContext): { asked: string[]; costs: Cost[]; problem?: string } {
+function cutCosts(words: string[], { tallies }: EntryContext): { asked: string[]; costs: Cost[]; problem?: LineFault } {
   const at = words.lastIndexOf('for')
   // A name may have a "for" in it: what stands after it is what a cost ends in, or there is none.
-  if (at > 0 && at + 3 === words.length && isAmount(words[at + 1]!) && !isAmountAt(words, at + 1, tallies)) return { asked: [], costs: [], problem: noTally(words[at + 2]!, tallies) }
+  if (at > 0 && at + 3 === words.length && isAmount(words[at + 1]!) && !isAmountAt(words, at + 1, tallies)) return { asked: [], costs: [], problem: noTally(words.slice(at + 2), tallies, 'paid') }
   if (at === -1 || !isAmountAt(words.map(bare), at + 1, tallies)) return { asked: words, costs: [] }
   const { amounts, next } = readAmounts(words.map(bare), at + 1, tallies)
   const costs = costsOf(amounts)
-  return next < words.length ? { asked: [], costs, problem: leftOver(words.slice(next), tallies) } : { asked: words.slice(0, at), costs }
+  return next < words.length ? { asked: [], costs, problem: leftOver(words.slice(next), tallies, 'paid') } : { asked: words.slice(0, at), costs }
 }
 
 const bare = (word: string) => plainNumbers(word.replace(/,$/, ''))
@@ -47,13 +47,13 @@ function cutName(words: string[], { vocabulary }: EntryContext) {
     const requires = words.slice(at).join(' ')
     const { node, errors } = readText(requires, vocabulary)
     const isName = node?.type === 'number' || (node?.type === 'name' && at + 1 < words.length)
-    if (node && errors.length === 0 && !isName) return { name: words.slice(0, at).join(' '), requires, error: null }
+    if (node && errors.length === 0 && !isName) return { name: words.slice(0, at).join(' '), requires, fault: null }
   }
   const comparison = words.findIndex((word) => /[<>=!]|\(/.test(word))
-  if (comparison < 1) return { name: words.join(' '), requires: '', error: null }
+  if (comparison < 1) return { name: words.join(' '), requires: '', fault: null }
   const at = words[comparison]!.includes('(') ? comparison : Math.max(1, comparison - 1)
   const requires = words.slice(at).join(' ')
-  return { name: words.slice(0, at).join(' '), requires, error: readText(requires, vocabulary).errors[0] ?? null }
+  return { name: words.slice(0, at).join(' '), requires, fault: requirementFault(requires, vocabulary) }
 }
 
 /** What stands at the end of a name as if it were asked for: `5 stamps`, `level 8`. */

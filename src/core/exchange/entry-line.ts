@@ -1,9 +1,10 @@
 import { gateBefore } from '../change/behind-gate.ts'
+import { plainTally } from '../change/missing-tally.ts'
 import { slugFrom } from '../change/slug.ts'
 import { gateKinds } from '../plan/gate.ts'
 import type { RecordOf } from '../plan/kinds.ts'
 import { labelOf } from '../plan/label-of.ts'
-import { tallyKinds } from '../plan/tally.ts'
+import { tallyKinds, type Tally } from '../plan/tally.ts'
 import { readGateLine } from './entry-gate.ts'
 import { nothing, type EntryContext, type EntryReading } from './entry-reading.ts'
 import { readSourceLine } from './entry-source.ts'
@@ -50,7 +51,6 @@ function readTally(words: string[]): EntryReading {
   const numbers = new RegExp(`\\s(${tallyKinds.join('|')})((\\s[\\d.-]+)+)$`, 'i').exec(name)
   if (numbers) return nothing(`what is${numbers[2]} behind "${numbers[1]}"? Where a tally starts and ends is set in its fields, in the dock`)
   if (slugFrom(name) === '') return nothing(`a tally needs a name and a kind (${tallyKinds.join(', ')}): tally Stamps currency`)
-  const kind = isKind ? (last as RecordOf['tally']['kind']) : 'collectible'
-  const record = { name, kind, start: 0, min: 0, max: kind === 'flag' ? 1 : null, resets: 'never' as const, saved: true }
-  return { kind: 'tally', record, says: `tally · ${kind} · ${slugFrom(name)}` }
+  const kind = isKind ? (last as Tally['kind']) : 'collectible'
+  return { kind: 'tally', record: plainTally(name, kind), says: `tally · ${kind} · ${slugFrom(name)}` }
 }

@@ -2,6 +2,7 @@ import type { FreeGate } from '../change/behind-gate.ts'
 import type { Vocabulary } from '../language/names.ts'
 import type { RecordOf } from '../plan/kinds.ts'
 import type { TallyName } from './gives.ts'
+import type { LineFault } from './line-fault.ts'
 
 /** What the entry line needs to know of the plan. */
 export interface EntryContext {
@@ -21,8 +22,8 @@ export type EntryReading =
   | { kind: 'gate'; record: Omit<RecordOf['gate'], 'id'>; says: string }
   | { kind: 'place'; record: Omit<RecordOf['place'], 'id'>; says: string }
   | { kind: 'tally'; record: Omit<RecordOf['tally'], 'id'>; says: string }
-  | { kind: 'nothing'; says: string }
+  | ({ kind: 'nothing' } & LineFault)
 
-export function nothing(says: string): EntryReading {
-  return { kind: 'nothing', says }
+export function nothing(fault: string | LineFault): EntryReading {
+  return { kind: 'nothing', ...(typeof fault === 'string' ? { says: fault } : fault) }
 }

@@ -1,13 +1,13 @@
-import { readText } from '../language/requirement.ts'
 import type { RecordOf } from '../plan/kinds.ts'
 import { labelOf } from '../plan/label-of.ts'
 import { nearest } from '../plan/nearest.ts'
 import { sourceKinds } from '../plan/source.ts'
-import { leftOver, noAmount } from './entry-faults.ts'
+import { leftOver, noAmount, noTally } from './entry-faults.ts'
 import { nothing, type EntryContext, type EntryReading } from './entry-reading.ts'
 import { takeTail, type SourceKind } from './entry-tail.ts'
-import { countNeed, isAmountAt, isCount, readCount, readTrade, wordsOf, type TallyName } from './gives.ts'
-import { conditionText, faultText, sourceText } from './row-text.ts'
+import { countNeed, isAmount, isAmountAt, isCount, readCount, readTrade, wordsOf, type TallyName } from './gives.ts'
+import { requirementFault, type LineFault } from './line-fault.ts'
+import { conditionText, sourceText } from './row-text.ts'
 
 /** What a line says of a source apart from its name, its count and what it gives. */
 interface Said {
@@ -22,8 +22,10 @@ interface Said {
 export function readSourceLine(line: string, context: EntryContext): EntryReading {
   const { words, condition } = cutCondition(line, context)
   if (condition === '') return nothing('after "if" comes a condition, such as level >= 3')
-  const error = readText(condition ?? '', context.vocabulary).errors[0]
-  if (error) return nothing(faultText(error))
+  const fault = requirementFault(condition ?? '', context.vocabulary)
+  if (fault) return nothing(fault)
+  const unknown = unknownAmount(line, context.tallies)
+  if (unknown) return nothing(unknown)
   const kind = leadingKind(words[0]!, context)
   const { rest, tail } = takeTail(kind ? words.slice(1) : words, 'source')
   const said: Said = { kind, role: 'main', minutes: 0, respawns: false, requires: condition ?? '', ...tail }
@@ -51,6 +53,14 @@ function cutCondition(line: string, { tallies, patterns }: EntryContext): { word
   return { words: wordsOf(line), condition: null }
 }
 
+/** A name may have numbers in it; but what a comma or an "and" parts from the next amount is an amount itself. */
+function unknownAmount(line: string, tallies: readonly TallyName[]): LineFault | null {
+  const parted = /(,\s+|(?<!\d),|\s(and|\+)\s+)(?=[+-]?\d)/.exec(line)
+  const words = parted ? wordsOf(line.slice(0, parted.index)) : []
+  const at = words.findIndex((word, i) => i > 0 && isAmount(word) && i + 1 < words.length && words[i + 1] !== '×')
+  return at < 0 || words.some((_, i) => isAmountAt(words, i, tallies)) ? null : noTally(words.slice(at + 1), tallies, 'given')
+}
+
 /** A line may begin with a source's kind as with a gate's; with a capital it is a name: Event tickets. */
 function leadingKind(word: string, { patterns }: EntryContext): SourceKind | undefined {
   return patterns.some(({ id }) => id === word) ? undefined : sourceKinds.find((kind) => kind === word)
@@ -75,7 +85,7 @@ function readPlainSource(words: string[], { kind, role, respawns, minutes, requi
   const counts = [...(lead.next > 0 ? [lead.count] : []), ...[inner, last].filter((count) => count !== null)]
   if (!counts.every(isCount)) return nothing(countNeed)
   if (name === '') return nothing('a source needs a name before its amounts: 12 drift hares 20 renown')
-  if (last === null && next < words.length) return nothing(leftOver(words.slice(next), tallies))
+  if (last === null && next < words.length) return nothing(leftOver(words.slice(next), tallies, words.slice(0, next).includes('takes') ? 'paid' : 'given'))
   if (yields.length + takes.length === 0) return nothing(noAmount(words, tallies))
   if (counts.length > 1) return nothing(`how many are there, ${counts.join(' or ')}? One count is enough: ${counts[0]} ${name}`)
   const record = {

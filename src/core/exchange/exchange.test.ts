@@ -5,6 +5,7 @@ import { PlanIndex } from '../rules/plan-index.ts'
 import { inOrder } from '../plan/records.ts'
 import { smallPlan } from '../testing/plans.ts'
 import { completeEntry } from './complete-entry.ts'
+import type { MissingTally } from '../change/missing-tally.ts'
 import { readEntry, type EntryContext } from './entry-line.ts'
 import { capLines, formLines, rewardLines, statLines, yieldLines } from './lines.ts'
 import { asksText, givesText, readAsks, readGives } from './row-text.ts'
@@ -137,7 +138,7 @@ describe('the entry line', () => {
   it('says what it does not understand', () => {
     const says = (line: string) => readEntry(line, context).says
     assert.equal(says('12 drift hares 20 renwon'), '"renwon" is no tally; did you mean renown')
-    for (const line of ['hares 20 renown, 3 pebbles', 'hares 3 pebbles', 'hares 20 renown takes 3 pebbles', 'door North hatch level >= 8 for 3 pebbles']) assert.match(says(line), /"pebbles" is no tally; there are: .*; to add it, type "tally Pebbles" and a kind such as currency/, line)
+    for (const line of ['hares 20 renown, 3 pebbles', 'hares 3 pebbles', 'hares 20 renown takes 3 pebbles', 'door North hatch level >= 8 for 3 pebbles']) assert.match(says(line), /^"pebbles" is no tally; there are: renown, /, line)
     assert.match(says('snow hares'), /what does it give/)
     assert.match(says('snow hares 1,5 renown'), /"1,5" is no amount: a point parts decimals/)
     assert.equal(says('hares 20 glass'), '"glass" is no tally; did you mean lamp_glass')
@@ -149,6 +150,35 @@ describe('the entry line', () => {
     assert.notMatch(says('place Gull Rock'), /one more/)
     assert.match(says('door North hatch lvl >= 8'), /no tally/)
     assert.equal(readEntry('', context).kind, 'nothing')
+  })
+
+  it('names the tally for want of which it is not understood, the likeliest kind first', () => {
+    const missing = (line: string) => {
+      const { missing } = readEntry(line, context) as { missing?: MissingTally }
+      return missing && `${missing.id} ${missing.name} ${missing.kinds[0]}`
+    }
+    assert.equal(missing('hares 20 renown, 3 seal pelts side'), 'seal_pelts Seal pelts collectible')
+    // A name may have a number in it, but no amount.
+    for (const line of ['12 hares 3 pelts and 2 stamps', 'hares 3 pelts, 2 stamps', 'hares 3 pelts,2 stamps']) assert.equal(missing(line), 'pelts Pelts collectible', line)
+    assert.deepInclude(read('3 crates no 4, old 5 renown, 2 stamps'), { name: 'crates no 4 old', count: 3 })
+    assert.equal(missing('hares 20 renown takes 3 pelts'), 'pelts Pelts currency')
+    assert.equal(missing('door North hatch level >= 8 for 3 pelts'), 'pelts Pelts currency')
+    assert.equal(missing('door North hatch level >= 8 and horn_blown'), 'horn_blown Horn blown flag')
+    assert.equal(missing('door North hatch pelts >= 8'), 'pelts Pelts collectible')
+    assert.equal(missing('hares 20 renown if pelts + stamps > 2'), 'pelts Pelts collectible')
+    // One that is called almost so is meant; in a requirement a name is an id to the letter; and no tally mends anything else.
+    for (const line of ['hares 20 renwon', 'door North hatch Pelts >= 8', 'door North hatch level >=', 'hares 20 renown 7 %', 'hares', '']) assert.isUndefined(missing(line), line)
+    assert.equal((readEntry('hares 20 skill', { ...context, tallies: [] }) as { missing?: MissingTally }).missing!.kinds[0], 'experience')
+  })
+
+  it('is understood once that tally is there, whatever it is called', () => {
+    fc.assert(fc.property(fc.constantFrom('3 hares 2 %', 'hares 5 renown takes 2 %', 'door North hatch level >= 2 for 2 %'), fc.array(fc.constantFrom('seal', 'Fur', 'no', 'über', 'level', 'x7', 'ice-cold'), { minLength: 1, maxLength: 3 }), (line, words) => {
+      const typed = line.replace('%', words.join(' '))
+      const { missing } = readEntry(typed, context) as { missing?: MissingTally }
+      if (!missing) return
+      const with_ = { ...context, tallies: [...context.tallies, { id: missing.id, name: missing.name, kind: missing.kinds[0]! }] }
+      assert.notEqual(readEntry(typed, with_).kind, 'nothing', typed)
+    }))
   })
 
   it('leaves numbers in names alone', () => {

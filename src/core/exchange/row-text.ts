@@ -1,10 +1,11 @@
-import type { LanguageError } from '../language/language-error.ts'
+import type { NamedAs } from '../change/missing-tally.ts'
 import type { Vocabulary } from '../language/names.ts'
-import { readText } from '../language/requirement.ts'
 import type { RecordOf } from '../plan/kinds.ts'
 import type { WholeSource } from '../plan/source.ts'
 import type { Cost } from '../plan/yield.ts'
-import { amountText, costsOf, costText, countNeed, isCount, readAmounts, readCount, readTrade, wordsOf, type TallyName } from './gives.ts'
+import { noTally } from './entry-faults.ts'
+import { amountText, costsOf, costText, countNeed, isAmount, isCount, readAmounts, readCount, readTrade, wordsOf, type TallyName } from './gives.ts'
+import { requirementFault, type LineFault } from './line-fault.ts'
 
 type Gives = Pick<WholeSource, 'count' | 'yields' | 'takes' | 'respawns'>
 
@@ -31,7 +32,7 @@ export function asksText({ requires, costs }: Pick<RecordOf['gate'], 'requires' 
   return requires ? `${requires} for ${cost}` : `for ${cost}`
 }
 
-export type CellRead<T> = { ok: true; fields: T } | { ok: false; says: string; column?: number }
+export type CellRead<T> = { ok: true; fields: T } | ({ ok: false; column?: number } & LineFault)
 
 /** Reads a source's cell: count, amounts, what a unit takes, and whether it respawns. */
 export function readGives(text: string, tallies: readonly TallyName[]): CellRead<Gives> {
@@ -43,7 +44,8 @@ export function readGives(text: string, tallies: readonly TallyName[]): CellRead
   if (!isCount(count)) return { ok: false, says: countNeed }
   if (next < words.length) {
     const known = tallies.map((tally) => tally.id).join(', ')
-    return { ok: false, says: `"${words.slice(next).join(' ')}" is no amount of a tally: write 4 × 15 renown, 2-4 stamps (tallies: ${known || 'none yet'})` }
+    const says = `"${words.slice(next).join(' ')}" is no amount of a tally: write 4 × 15 renown, 2-4 stamps (tallies: ${known || 'none yet'})`
+    return { ok: false, ...missingAt(words, next, tallies, words.slice(0, next).includes('takes') ? 'paid' : 'given'), says }
   }
   return { ok: true, fields: { count, yields, takes, respawns } }
 }
@@ -65,13 +67,13 @@ export function readAsks(text: string, tallies: readonly TallyName[], vocabulary
   const requires = (at ? text.slice(0, at.index) : text).trim()
   const words = at ? wordsOf(text.slice(at.index + at[0].length)) : []
   const { amounts, next } = readAmounts(words, 0, tallies)
-  if (next < words.length) return { ok: false, says: `"${words.slice(next).join(' ')}" is no amount of a tally: write level >= 8 for 5 stamps` }
-  const error = readText(requires, vocabulary).errors[0]
-  if (error) return { ok: false, says: `column ${error.column}: ${faultText(error)}`, column: error.column }
+  if (next < words.length) return { ok: false, ...missingAt(words, next, tallies, 'paid'), says: `"${words.slice(next).join(' ')}" is no amount of a tally: write level >= 8 for 5 stamps` }
+  const fault = requirementFault(requires, vocabulary)
+  if (fault) return { ok: false, ...fault, says: `column ${fault.column}: ${fault.says}` }
   return { ok: true, fields: { requires, costs: costsOf(amounts) } }
 }
 
-/** What is wrong in a requirement, and the names that would fit. */
-export function faultText({ message, fits }: LanguageError): string {
-  return fits.length ? `${message}; did you mean ${fits.join(' or ')}?` : message
+/** The tally that is missing behind an amount; nothing where no amount stands there, or another tally was meant. */
+function missingAt(words: readonly string[], at: number, tallies: readonly TallyName[], as: NamedAs): Partial<LineFault> {
+  return isAmount(words[at]!) && at + 1 < words.length ? noTally(words.slice(at + 1), tallies, as) : {}
 }

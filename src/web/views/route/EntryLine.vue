@@ -1,16 +1,21 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue'
+import type { MissingTally } from '../../../core/change/missing-tally.ts'
 import { completeEntry, type EntryOption } from '../../../core/exchange/complete-entry.ts'
 import { readEntry, type EntryContext, type EntryReading } from '../../../core/exchange/entry-line.ts'
+import { missingOptions } from '../../components/missing-options.ts'
+import OptionList from '../../components/OptionList.vue'
 import TurnsText from '../../components/TurnsText.vue'
+import { useMarkedOption } from '../../components/use-marked-option.ts'
 import { useTypedPreview } from '../../use-preview.ts'
 import type { Added } from './sheet-actions.ts'
 
 /**
  * One line that becomes a source, a gate, a place or a tally; it shows how it is read before it is taken, and which verdicts it would turn,
- * and completes names. `add`: what comes of what was read, or why it cannot be added.
+ * completes names, and adds a tally that it names and the plan has not. `add`: what comes of what was read, or why it cannot be added;
+ * `addMissing` adds such a tally, or says why not.
  */
-const props = defineProps<{ context: EntryContext; placeName: string | null; add: (reading: EntryReading) => Added | { says: string } }>()
+const props = defineProps<{ context: EntryContext; placeName: string | null; add: (reading: EntryReading) => Added | { says: string }; addMissing: (tally: MissingTally, kind: MissingTally['kinds'][number]) => string | null }>()
 const emit = defineEmits<{ enter: [added: Added]; leave: [] }>()
 
 const line = ref('')
@@ -18,14 +23,16 @@ const caret = ref(0)
 /** Why it was not taken. */
 const refusal = ref<string | null>(null)
 const field = ref<HTMLInputElement>()
-/** Which option is marked; −1: none, so that Enter takes the line. */
-const marked = ref(-1)
 const isClosed = ref(false)
 const reading = computed(() => readEntry(line.value, props.context))
 const added = computed(() => props.add(reading.value))
 const isItem = computed(() => reading.value.kind === 'source' || reading.value.kind === 'gate')
 const turns = useTypedPreview(() => reading.value, () => (isItem.value && 'diff' in added.value ? added.value.diff : null))
 const completion = computed(() => (isClosed.value ? { from: 0, options: [] } : completeEntry(line.value, caret.value, props.context)))
+/** The tally that would make the line understood, where no name fits what is being typed. */
+const missing = computed(() => (!isClosed.value && reading.value.kind === 'nothing' && !completion.value.options.length ? reading.value.missing : undefined))
+const options = computed(() => (missing.value ? missingOptions(missing.value) : completion.value.options))
+const { marked, onArrow, unmark } = useMarkedOption(() => options.value.length)
 const hint = computed(() => {
   if (refusal.value !== null) return refusal.value
   if (!line.value) return props.placeName ? `at ${props.placeName}` : 'type "place Harbour Depot" to begin'
@@ -36,18 +43,29 @@ const hint = computed(() => {
 function typed(): void {
   refusal.value = null
   isClosed.value = false
-  marked.value = -1
+  unmark()
   moved()
 }
 function moved(): void {
   caret.value = field.value?.selectionStart ?? line.value.length
 }
 
-function take(option: EntryOption): void {
+function take(index: number): void {
+  if (missing.value) return addTally(missing.value, index)
+  complete(completion.value.options[index]!)
+}
+
+/** The line stays as it is, and is understood then. */
+function addTally(tally: MissingTally, index: number): void {
+  refusal.value = props.addMissing(tally, tally.kinds[index]!)
+  unmark()
+}
+
+function complete(option: EntryOption): void {
   const { from } = completion.value
   const rest = line.value.slice(caret.value)
   line.value = `${line.value.slice(0, from)}${option.text}${rest.startsWith(' ') || option.text.endsWith('(') ? '' : ' '}${rest}`
-  marked.value = -1
+  unmark()
   void nextTick(() => {
     const at = from + option.text.length + 1
     field.value?.focus()
@@ -57,22 +75,18 @@ function take(option: EntryOption): void {
 }
 
 function onKey(event: KeyboardEvent): void {
-  const { options } = completion.value
-  if (options.length && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) {
+  const { length } = options.value
+  if (onArrow(event)) return
+  if (length && event.key === 'Tab' && !event.shiftKey) {
     event.preventDefault()
-    const by = event.key === 'ArrowDown' ? 1 : -1
-    marked.value = (marked.value + by + options.length + 1) % (options.length + 1)
-    if (marked.value === options.length) marked.value = -1
-  } else if (options.length && event.key === 'Tab' && !event.shiftKey) {
-    event.preventDefault()
-    take(options[Math.max(0, marked.value)]!)
+    take(Math.max(0, marked.value))
   } else if (event.key === 'Enter') {
     event.preventDefault()
-    if (options[marked.value]) take(options[marked.value]!)
+    if (marked.value >= 0) take(marked.value)
     else enter()
   } else if (event.key === 'Escape') {
     event.preventDefault()
-    if (options.length) isClosed.value = true
+    if (length) isClosed.value = true
     else emit('leave')
   }
 }
@@ -94,16 +108,11 @@ defineExpose({ focus: () => field.value?.focus() })
 
 <template>
   <div class="entry" :class="{ refusal: refusal !== null }">
-    <ul v-if="completion.options.length" id="entry-options" class="options" role="listbox" aria-label="What fits here" data-test="entry-options">
-      <li v-for="(option, i) in completion.options" :id="`entry-option-${i}`" :key="option.text" role="option" :aria-selected="i === marked" :class="{ marked: i === marked }" @mousedown.prevent="take(option)">
-        <span class="mono">{{ option.text }}</span> <span class="soft">{{ option.detail }}</span>
-      </li>
-      <li class="soft keys" role="presentation">Tab takes the first; arrow keys choose</li>
-    </ul>
+    <OptionList v-if="options.length" name="entry-options" class="above" :options="options" :marked="marked" label="What fits here" keys="Tab takes the first; arrow keys choose" @take="take" />
     <span v-if="isItem && turns.length" class="ahead" role="status"><TurnsText :turns="turns" /></span>
     <input
-      ref="field" v-model="line" data-test="entry" role="combobox" aria-label="Entry line" aria-describedby="entry-hint" aria-autocomplete="list" aria-controls="entry-options" :aria-expanded="completion.options.length > 0"
-      :aria-activedescendant="marked >= 0 ? `entry-option-${marked}` : undefined" spellcheck="false" autocomplete="off"
+      ref="field" v-model="line" data-test="entry" role="combobox" aria-label="Entry line" aria-describedby="entry-hint" aria-autocomplete="list" aria-controls="entry-options" :aria-expanded="options.length > 0"
+      :aria-activedescendant="marked >= 0 ? `entry-options-${marked}` : undefined" spellcheck="false" autocomplete="off"
       placeholder="12 drift hares 20 renown side   ·   door North hatch level >= 8 for 5 stamps   ·   place Gull Stair"
       @keydown="onKey" @input="typed" @keyup="moved" @click="moved" @blur="isClosed = true" @focus="isClosed = false"
     />
@@ -119,10 +128,6 @@ input { background: none; border: 0; color: var(--ink); flex: 1 1 320px; font: 1
 input::placeholder { color: var(--soft); font-size: 12px; opacity: 1; }
 .hint { color: var(--soft); font-size: 12px; }
 .hint.wrong { color: var(--short); }
-.options, .ahead { background: var(--raised); border: 1px solid var(--line); border-radius: 6px; bottom: calc(100% + 4px); box-shadow: 0 4px 16px rgb(0 0 0 / 14%); position: absolute; z-index: 8; }
-.options { left: 0; list-style: none; margin: 0; min-width: 280px; padding: 4px; }
-.ahead { font-size: 12px; max-width: 440px; padding: 4px 10px; right: 0; }
-.options li { border-radius: 4px; cursor: pointer; padding: 3px 8px; }
-.options li.marked, .options li:not(.keys):hover { background: var(--select); }
-.options .keys { cursor: default; font-size: 11px; }
+.above { bottom: calc(100% + 4px); left: 0; }
+.ahead { background: var(--raised); border: 1px solid var(--line); border-radius: 6px; bottom: calc(100% + 4px); box-shadow: 0 4px 16px rgb(0 0 0 / 14%); position: absolute; z-index: 8; font-size: 12px; max-width: 440px; padding: 4px 10px; right: 0; }
 </style>

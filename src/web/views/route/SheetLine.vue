@@ -10,7 +10,7 @@ import type { ThreadRun } from '../../draw/thread-runs.ts'
 import RowLanes from './RowLanes.vue'
 import type { Cell } from './sheet-actions.ts'
 import SheetRowView from './SheetRow.vue'
-import type { CellEdit, Onward } from './use-cell-editing.ts'
+import type { CellEdit, Onward, TallyKind } from './use-cell-editing.ts'
 
 /**
  * One line of the sheet: a row and the lanes beside it. It is told all that it is drawn from but the lanes (see lanes-beside.ts), each thing
@@ -44,7 +44,7 @@ const emit = defineEmits<{
   pick: [index: number, cell: Cell, event: MouseEvent]
   edit: [index: number, cell: Cell]
   fold: [row: SheetRow]
-  commit: [text: string, then: Onward]
+  commit: [text: string, then: Onward, adding?: TallyKind]
   cancel: []
   hover: [event: MouseEvent, index: number]
   choose: [index: number]
@@ -61,7 +61,7 @@ const emit = defineEmits<{
     <SheetRowView
       :row="row" :records="records" :gate="gate" :issues="issues" :sums="sums" :chosen="chosen" :active-cell="activeCell" :editing="editing"
       @pick="(cell, event) => emit('pick', index, cell, event)" @edit="(cell) => emit('edit', index, cell)" @grab="emit('grabRow', $event, row)"
-      @fold="emit('fold', row)" @commit="(text, then) => emit('commit', text, then)" @cancel="emit('cancel')"
+      @fold="emit('fold', row)" @commit="(...taken) => emit('commit', ...taken)" @cancel="emit('cancel')"
     />
     <RowLanes
       v-if="lanesWidth > 0" :index="index" :height="height" :width="lanesWidth" :pegs="pegs" :verdict="verdict" :threads="threads"

@@ -11,7 +11,7 @@ import VerdictMark from '../../components/VerdictMark.vue'
 import CellEditor from './CellEditor.vue'
 import { askedText, nameOf, placeLine } from './row-words.ts'
 import { cells, type Cell } from './sheet-actions.ts'
-import type { CellEdit, Onward } from './use-cell-editing.ts'
+import type { CellEdit, Onward, TallyKind } from './use-cell-editing.ts'
 
 /** The text side of one row: its name, what it gives or asks for, its role, its verdict. */
 const props = defineProps<{
@@ -24,7 +24,7 @@ const props = defineProps<{
   activeCell: Cell | null
   editing: CellEdit | null
 }>()
-const emit = defineEmits<{ pick: [cell: Cell, event: MouseEvent]; edit: [cell: Cell]; fold: []; grab: [event: PointerEvent]; commit: [text: string, then: Onward]; cancel: [] }>()
+const emit = defineEmits<{ pick: [cell: Cell, event: MouseEvent]; edit: [cell: Cell]; fold: []; grab: [event: PointerEvent]; commit: [text: string, then: Onward, adding?: TallyKind]; cancel: [] }>()
 
 const item = computed(() => (props.row.type === 'source' ? props.row.source : props.row.type === 'gate' ? props.row.gate : null))
 const texts = computed((): Record<Cell, string> => {
@@ -58,7 +58,7 @@ function classOf(cell: Cell) {
       v-for="cell in cells" :key="cell" role="gridcell" class="cell" :class="classOf(cell)" :title="cell === 'asks' ? texts.asks : undefined"
       @mousedown="emit('pick', cell, $event)" @dblclick="emit('edit', cell)"
     >
-      <CellEditor v-if="editing?.cell === cell" :key="editing.row" :edit="editing" :row="row" @commit="(text, then) => emit('commit', text, then)" @cancel="emit('cancel')" />
+      <CellEditor v-if="editing?.cell === cell" :key="editing.row" :edit="editing" :row="row" @commit="(...taken) => emit('commit', ...taken)" @cancel="emit('cancel')" />
       <template v-else>{{ texts[cell] }}<i v-if="cell === 'name' && says" class="soft">{{ says }}</i></template>
     </span>
     <span class="verdict" role="gridcell" :class="gate ? `verdict-${gate.verdict}` : ''" @mousedown="emit('pick', 'name', $event)">

@@ -57,6 +57,23 @@ describe('typing into the cells of the sheet', () => {
     assert.deepEqual([left, choice.activeIndex.value], [0, at.kites])
   })
 
+  it('adds the tally for want of which it was refused, and takes what was typed', async () => {
+    begin('crates', 'asks')
+    cells.commit('1 stamps, 2 furs', 'stay')
+    const { missing } = cells.editing.value!
+    assert.deepEqual([missing!.id, missing!.kinds[0]], ['furs', 'collectible'])
+    cells.commit('1 stamps, 2 furs', 'stay', 'score')
+    await nextTick()
+    assert.isNull(cells.editing.value)
+    assert.equal(byId(opened.plan.records!, 'tally', 'furs')!.kind, 'score')
+    assert.deepEqual(byId(opened.plan.records!, 'source', 'crates')!.yields!.map(({ tally }) => tally), ['stamps', 'furs'])
+    // Two steps, each to be taken back.
+    opened.plan.undo()
+    assert.lengthOf(byId(opened.plan.records!, 'source', 'crates')!.yields!, 1)
+    opened.plan.undo()
+    assert.isUndefined(byId(opened.plan.records!, 'tally', 'furs'))
+  })
+
   it('goes back to what cannot be taken, and begins nothing else before', () => {
     begin('crates', 'asks')
     choice.goTo(at.kites)

@@ -1,10 +1,11 @@
 import { nextTick, ref, type Ref } from 'vue'
+import type { MissingTally } from '../../../core/change/missing-tally.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import { changedElsewhere } from '../../changed-elsewhere.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { indexNear } from './index-near.ts'
-import { cellText, editCell, toggleRole, type Cell } from './sheet-actions.ts'
+import { addTallyNamed, cellText, editCell, toggleRole, type Cell } from './sheet-actions.ts'
 
 /** Where the sheet stands, and how it goes elsewhere. */
 interface Place {
@@ -28,8 +29,12 @@ export interface CellEdit {
   /** What stood there, and what was typed instead, as far as it was tried to be taken. */
   text: string
   typed: string
+  /** Why it was refused, and the tally with which it would not be. */
   says: string | null
+  missing?: MissingTally | undefined
 }
+
+export type TallyKind = MissingTally['kinds'][number]
 
 /**
  * Typing into the cells of the sheet, in place. `leave`: gives the keyboard back to the sheet, before anything is drawn anew: afterwards
@@ -57,16 +62,31 @@ export function useCellEditing(records: () => Records, { rows, activeRow, active
 
   const indexOf = (edit: CellEdit) => indexNear(rows.value, edit.row, activeIndex.value)
 
-  function commit(text: string, then: Onward): void {
+  /** Adds a tally that was named where none is; answers why it cannot be. */
+  function addMissing(tally: MissingTally, kind: TallyKind): string | null {
+    const added = addTallyNamed(records(), tally, kind)
+    if ('says' in added) return added.says
+    plan.edit(added.diff)
+    return null
+  }
+
+  /** `adding`: the kind as which the tally is added first for want of which it was refused. */
+  function commit(text: string, then: Onward, adding?: TallyKind): void {
     const edit = editing.value
     if (!edit) return
+    if (adding && edit.missing) {
+      const fault = addMissing(edit.missing, adding)
+      if (fault !== null) return refuse({ ...edit, typed: text, says: fault, missing: undefined })
+      // It is read against the plan that has the tally.
+      return void nextTick(() => commit(text, then))
+    }
     const row = rows.value[indexOf(edit)]
     if (!row) return loseRow(text, edit)
     if (text !== edit.text) {
       const now = cellText(records(), row, edit.cell)
-      if (now !== edit.text && now !== text) return refuse({ ...edit, text: now, typed: text, says: changedElsewhere(now) })
+      if (now !== edit.text && now !== text) return refuse({ ...edit, text: now, typed: text, says: changedElsewhere(now), missing: undefined })
       const edited = editCell(records(), row, edit.cell, text)
-      if ('says' in edited) return refuse({ ...edit, typed: text, says: edited.says })
+      if ('says' in edited) return refuse({ ...edit, typed: text, says: edited.says, missing: edited.missing })
       plan.edit(edited.diff)
     }
     editing.value = null
@@ -107,5 +127,5 @@ export function useCellEditing(records: () => Records, { rows, activeRow, active
     leave()
   }
 
-  return { editing, startEdit, commit, cancel }
+  return { editing, startEdit, addMissing, commit, cancel }
 }
