@@ -148,6 +148,13 @@ describe('a designer at work', () => {
     await page.rowShows('Ferry cabin', /\d+ %/)
     await (await page.cell('Ferry cabin', 'name')).click()
     await page.shows('sentence', /% of these players have what it asks for/)
+    // A choice by mouse leaves the keyboard in the sheet: the list would search itself for the letter.
+    await page.press(Key.ESCAPE)
+    await page.click('profile')
+    await page.press(Key.ARROW_DOWN, Key.ENTER)
+    await page.eventually(async () => /Thorough/.test(await page.driver.executeScript<string>('return document.querySelector(\'[data-test="profile"]\').selectedOptions[0].textContent')), 'the thorough player to be chosen')
+    await page.press('a')
+    await page.eventually(async () => (await (await page.find('everyone')).getAttribute('aria-pressed')) === 'true', 'all players to be shown')
   })
 
   it('goes through what was found in a draft, sees how a player gets stuck, and mends a short gate by a fix', async () => {

@@ -5,6 +5,7 @@ import { numberText } from '../../../core/view/numbers.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { keyOf, useFindingsStore, type Severity } from '../../stores/findings.ts'
 import { usePlanStore } from '../../stores/plan.ts'
+import { vLentFocus } from '../../lent-focus.ts'
 import ChoiceSelect from '../ChoiceSelect.vue'
 import { choicesOf } from '../choices.ts'
 import LongList from '../LongList.vue'
@@ -28,8 +29,8 @@ const lockoutText = { none: 'no', undecided: 'not decided', found: 'yes' } as co
   <section class="findings" data-test="findings">
     <h3>Findings <span v-if="check.isLooking" class="soft">looking …</span><span v-else class="soft keys"><kbd>n</kbd> next, <kbd>p</kbd> the one before</span></h3>
     <div v-if="findings.all.length" class="filters">
-      <ChoiceSelect :value="findings.kind" :choices="kinds" label="Kind of finding" test="finding kind" @choose="(id) => (findings.kind = id)" />
-      <ChoiceSelect :value="findings.place" :choices="places" label="Place of finding" test="finding place" @choose="(key) => (findings.place = key)" />
+      <ChoiceSelect v-lent-focus :value="findings.kind" :choices="kinds" label="Kind of finding" test="finding kind" @choose="(id) => (findings.kind = id)" />
+      <ChoiceSelect v-lent-focus :value="findings.place" :choices="places" label="Place of finding" test="finding place" @choose="(key) => (findings.place = key)" />
     </div>
     <p v-if="!findings.shown.length && !check.isLooking" class="soft">{{ findings.all.length ? 'Nothing of this kind there.' : 'Nothing was found.' }}</p>
     <div v-for="group in findings.groups" :key="group.severity" :class="group.severity">

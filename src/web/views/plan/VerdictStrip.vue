@@ -8,6 +8,7 @@ import { keysOf } from '../../../core/plan/records.ts'
 import { countText, numberText } from '../../../core/view/numbers.ts'
 import { verdictOrder, verdictShort, verdictWords } from '../../../core/view/verdict-text.ts'
 import VerdictMark from '../../components/VerdictMark.vue'
+import { vLentFocus } from '../../lent-focus.ts'
 import { newKey } from '../../new-key.ts'
 import { sameEach, stable } from '../../stable.ts'
 import { useCheckStore } from '../../stores/check.ts'
@@ -55,10 +56,10 @@ const issues = computed(() => check.view?.issues.length ?? 0)
 
 <template>
   <div class="strip">
-    <select v-if="check.routes.length" v-model="check.routeKey" aria-label="Route" data-test="route">
+    <select v-if="check.routes.length" v-model="check.routeKey" v-lent-focus aria-label="Route" data-test="route">
       <option v-for="route in check.routes" :key="route.key" :value="route.key">{{ labelOf(route) }}</option>
     </select>
-    <select v-if="check.profiles.length" v-model="check.profileKey" aria-label="Kind of player" data-test="profile">
+    <select v-if="check.profiles.length" v-model="check.profileKey" v-lent-focus aria-label="Kind of player" data-test="profile">
       <option v-for="profile in check.profiles" :key="profile.key" :value="profile.key">{{ labelOf(profile) }} player</option>
     </select>
     <button v-if="check.profiles.length" class="quiet all" :class="{ on: check.showsEveryone }" :aria-pressed="check.showsEveryone" title="All kinds of player at once (a)" data-test="everyone" @click="check.showsEveryone = !check.showsEveryone">all</button>
