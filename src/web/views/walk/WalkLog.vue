@@ -41,9 +41,11 @@ const toEnd = () => end.value?.scrollIntoView({ block: 'nearest' })
 watch(log, () => void nextTick(toEnd))
 // What stands above may grow when a fault is told: the last moves stay in view, unless earlier ones are being read.
 let isAtEnd = true
+/** In pixels: what is left below the last move, or less than a line. */
+const nearEnd = 16
 function noteWhere() {
   const { scrollHeight, scrollTop, clientHeight } = box.value!
-  isAtEnd = scrollHeight - scrollTop - clientHeight < 4
+  isAtEnd = scrollHeight - scrollTop - clientHeight < nearEnd
 }
 useResizeObserver(box, () => {
   if (isAtEnd) toEnd()
