@@ -2,7 +2,7 @@
  * `npm test`: installs what is missing, then runs types, lint, unit and end-to-end tests.
  * Its last line is `N passed, N failed`; a failed type check, lint or build counts as one failed test.
  */
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -46,10 +46,26 @@ function prepareBrowser() {
   return apt('update', '-qq') && apt('install', '-y', '-qq', 'chromium', 'chromium-driver')
 }
 
+/** Scripts side by side, each on a core of its own: what they say is printed one after another. */
+async function scriptsTogether(...names) {
+  const ended = names.map((name) => new Promise((end) => {
+    const started = spawn('npm', ['run', '--silent', name], { stdio: ['ignore', 'pipe', 'pipe'] })
+    const said = []
+    for (const stream of [started.stdout, started.stderr]) stream.on('data', (part) => said.push(part))
+    started.on('error', (error) => said.push(Buffer.from(`${error.message}\n`)))
+    started.on('close', (code) => end({ code, said }))
+  }))
+  for (const [i, name] of names.entries()) {
+    const { code, said } = await ended[i]
+    step(name, () => {
+      process.stdout.write(Buffer.concat(said))
+      return code === 0
+    })
+  }
+}
+
 prepareInstall()
-const npmRun = (script) => run('npm', ['run', '--silent', script])
-step('types', () => npmRun('types'))
-step('lint', () => npmRun('lint'))
+await scriptsTogether('types', 'lint')
 mocha('unit tests', [])
 step('build', () => {
   prepareBuild()
