@@ -1,11 +1,12 @@
 import { assert } from 'chai'
 import { apply } from '../change/diff.ts'
 import { addItem, removeRecords, setFields } from '../change/edits.ts'
+import type { Verdict } from '../check/result.ts'
 import { checkRoute } from '../check/route/route-check.ts'
 import { byId, type Records } from '../plan/records.ts'
 import { compile } from '../rules/compile.ts'
 import { recordsOf } from '../testing/plans.ts'
-import { turnsBetween } from './turns.ts'
+import { isWorse, turnsBetween } from './turns.ts'
 
 const gate = (id: string, requires: string) => ({ gate: { id, name: `The ${id}`, kind: 'shop_item', requires } })
 const records = recordsOf({
@@ -26,6 +27,21 @@ describe('what a change turns', () => {
     assert.deepEqual(turns(apply(records, setFields(records, 'gate', key('shed'), { requires: 'stamps >= 9', name: 'Old shed' }, 'edit'))), [['shed', 'Old shed', 'clear', 'sealed']])
     assert.deepEqual(turns(apply(records, setFields(records, 'source', byId(records, 'source', 'crates')!.key, { count: 0 }, 'edit'))).map(([id]) => id), ['shed', 'loft'])
     assert.isEmpty(turns(apply(records, setFields(records, 'gate', key('shed'), { requires: 'stamps >= 1' }, 'edit'))))
+  })
+
+  it('is worse where fewer come through than before', () => {
+    const turn = (before: Verdict | null, after: Verdict) => isWorse({ gate: 'g', name: 'G', before, after })
+    assert.isTrue([turn('clear', 'depends'), turn('depends', 'short'), turn('short', 'sealed'), turn('off_route', 'short'), turn(null, 'sealed')].every(Boolean))
+    assert.isFalse([turn('short', 'depends'), turn('sealed', 'clear'), turn('short', 'off_route'), turn('clear', 'off_route'), turn('off_route', 'clear')].some(Boolean))
+  })
+
+  it('is looked for only where something was told anew', () => {
+    const [shed, loft] = resultOf(records).gates
+    const short = { ...loft!, verdict: 'short' as const }
+    assert.deepEqual(turnsBetween({ gates: [shed!, loft!] }, { gates: [shed!, short] }, records).map(({ gate: id, after }) => [id, after]), [['loft', 'short']])
+    // The same gates in another order, and one more.
+    assert.deepEqual(turnsBetween({ gates: [shed!, loft!] }, { gates: [short, shed!] }, records).map(({ gate: id }) => id), ['loft'])
+    assert.deepEqual(turnsBetween({ gates: [loft!] }, { gates: [shed!, short] }, records).map(({ gate: id }) => id), ['loft'])
   })
 
   it('is also trouble with gates that it adds, and nothing of those that it removes', () => {

@@ -1,6 +1,7 @@
-import { isTrouble, type ProfileResult, type Verdict } from '../check/result.ts'
+import { isTrouble, type GateResult, type Verdict } from '../check/result.ts'
 import { labelOf } from '../plan/label-of.ts'
 import { keysOf, type Records } from '../plan/records.ts'
+import { verdictOrder } from './verdict-text.ts'
 
 /** A verdict that a change would alter, with the gate's id and name; before it null: the change adds the gate. */
 export interface Turn {
@@ -10,15 +11,29 @@ export interface Turn {
   after: Verdict
 }
 
+/** What was told of gates, for one kind of player on one route. */
+type Told = { gates: readonly Pick<GateResult, 'gate' | 'verdict'>[] }
+
 /**
  * What a change alters of the verdicts of a route, for one kind of player: of gates that it adds those in trouble, after all others; of
  * gates that it removes nothing. `records`: the plan after it.
  */
-export function turnsBetween(before: ProfileResult, after: ProfileResult, records: Records): Turn[] {
-  const was = new Map(before.gates.map(({ gate, verdict }) => [gate, verdict]))
-  const turned = after.gates.filter(({ gate, verdict }) => was.has(gate) && was.get(gate) !== verdict)
-  const added = after.gates.filter(({ gate, verdict }) => !was.has(gate) && isTrouble(verdict))
+export function turnsBetween(before: Told, after: Told, records: Records): Turn[] {
+  const [old, told] = apart(before.gates, after.gates)
+  const was = new Map(old.map(({ gate, verdict }) => [gate, verdict]))
+  const turned = told.filter(({ gate, verdict }) => was.has(gate) && was.get(gate) !== verdict)
+  const added = told.filter(({ gate, verdict }) => !was.has(gate) && isTrouble(verdict))
   return [...turned, ...added].map(({ gate, verdict }) => ({ gate, name: nameOf(records, gate), before: was.get(gate) ?? null, after: verdict }))
+}
+
+/** Of two lists what is not the very same in both: most changes leave most results as they were. */
+function apart<T>(a: readonly T[], b: readonly T[]): [readonly T[], readonly T[]] {
+  return a.length === b.length ? [a.filter((one, i) => one !== b[i]), b.filter((one, i) => one !== a[i])] : [a, b]
+}
+
+/** Whether fewer players come through, or nobody does any more. */
+export function isWorse({ before, after }: Turn): boolean {
+  return isTrouble(after) && (before === null || before === 'off_route' || verdictOrder.indexOf(after) > verdictOrder.indexOf(before))
 }
 
 function nameOf(records: Records, id: string): string {

@@ -10,6 +10,7 @@ import { usePlanStore } from '../stores/plan.ts'
 import { views } from '../views/plan/views.ts'
 import EditState from './EditState.vue'
 import { useFileActions } from './file-actions.ts'
+import LastTurned from './LastTurned.vue'
 
 const plan = usePlanStore()
 const check = useCheckStore()
@@ -43,6 +44,7 @@ const actions: Record<string, () => void> = { plans: () => void router.push('/')
       <RouterLink v-for="view in views" :key="view.name" :to="{ name: view.name, params: { id: plan.id } }" exact-active-class="here" :title="`${view.word} (${view.key})`">{{ view.word }}<b v-if="view.name === 'walk' && redWalks" class="red" :title="`${countText(redWalks, 'walk')} the plan no longer bears out`" data-test="red walks">{{ redWalks }}</b></RouterLink>
     </nav>
     <span class="space" />
+    <LastTurned v-if="name !== null" />
     <EditState v-if="name !== null" />
     <button class="quiet" title="Commands and find (Ctrl+K)" @click="paletteOpen = true">Commands <kbd>Ctrl K</kbd></button>
     <button class="quiet" :aria-label="dark ? 'Light theme' : 'Dark theme'" :title="dark ? 'Light theme' : 'Dark theme'" @click="toggleDark()">{{ dark ? '☀' : '☾' }}</button>

@@ -6,7 +6,9 @@ import type { ReadExplanation } from '../../../core/check/route/explain.ts'
 import { inOrder, type Records, type Row } from '../../../core/plan/records.ts'
 import { numberText, percentText, shortMarginText, shortNumberText } from '../../../core/view/numbers.ts'
 import { conditionText, debtText, namesOf, playerReads, readySentence, shortText, sumsOf, type Sum, verdictSentence, xpShort } from '../../../core/view/why.ts'
+import { verdictWords } from '../../../core/view/verdict-text.ts'
 import { useCheckStore } from '../../stores/check.ts'
+import { useTurnedStore } from '../../stores/turned.ts'
 import GateSum from './GateSum.vue'
 
 /** Why a gate has its verdict: what it asks for against what is there, and the sum that a designer would do by hand. */
@@ -36,6 +38,8 @@ watch(() => props.gate.key, () => {
   sums.value = []
 })
 
+const turned = useTurnedStore()
+const turn = computed(() => turned.byGate.get(props.gate.id))
 const names = computed(() => namesOf(props.records))
 const placeAt = (stop: number) => names.value.place(check.view?.result?.stops[stop]?.place ?? '')
 const isRandom = computed(() => props.result.comparisons.some((c) => c.has && c.has.min !== c.has.max))
@@ -54,6 +58,7 @@ const alone = computed(() => debts.value.length > 0 && debts.value[0]!.mends ===
 <template>
   <section class="why" data-test="why">
     <p class="sentence" :class="`verdict-${result.verdict}`" data-test="sentence">{{ verdictSentence(result, gate.due, names) }}</p>
+    <p v-if="turn" class="soft" data-test="turn">With the last change: {{ verdictWords[turn.before!].one }} → {{ verdictWords[turn.after].one }}.</p>
     <p v-if="readySentence(result, placeAt)" class="soft">{{ readySentence(result, placeAt) }}</p>
     <table v-if="result.comparisons.length || conditions.length" class="asks">
       <thead><tr><th>asks for</th><th class="num">has</th><th class="num">needs</th><th class="num">margin</th></tr></thead>

@@ -9,6 +9,7 @@ import { useCheckStore } from '../../stores/check.ts'
 import { useFindingsStore } from '../../stores/findings.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useSelectionStore } from '../../stores/selection.ts'
+import { useTurnedStore } from '../../stores/turned.ts'
 import { troubleKey, views, type StepThroughTrouble } from './views.ts'
 import VerdictStrip from './VerdictStrip.vue'
 
@@ -19,6 +20,7 @@ const plan = usePlanStore()
 const check = useCheckStore()
 const findings = useFindingsStore()
 const selection = useSelectionStore()
+const turned = useTurnedStore()
 const { exportPlan, importPlan, renamePlan, copyPlan } = useFileActions()
 
 const isOpen = computed(() => plan.records !== null)
@@ -46,6 +48,7 @@ const takeBack = addCommands([
   ...views.map(({ name, word, key }) => ({ id: `view ${name}`, title: `Go to ${word}`, keys: key, run: () => void router.push({ name, params: route.params }) })),
   { id: 'next-trouble', title: 'Next finding', keys: 'n', run: () => void goToTrouble(1) },
   { id: 'previous-trouble', title: 'The finding before this one', keys: 'p', run: () => void goToTrouble(-1) },
+  { id: 'turned', title: 'Next gate that the last change turned', keys: 'v', run: () => turned.step(), enabled: () => turned.turns.length > 0 },
   { id: 'history', title: 'History: step back or forward …', keys: 'h', run: () => (dialogs.history = true) },
   { id: 'replace', title: 'Find and replace names and ids …', keys: 'Ctrl+Shift+F', run: () => (dialogs.replace = true) },
   { id: 'rename', title: 'Rename the plan …', run: renamePlan },
