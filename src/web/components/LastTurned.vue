@@ -12,16 +12,17 @@ const turned = useTurnedStore()
 const most = 12
 const sentence = ({ name, before, after }: Turn) => `${name}: ${verdictWords[before!].one} → ${verdictWords[after].one}`
 const text = computed(() => {
-  const [first, ...others] = turned.turns
+  const { shown } = turned
+  const [first, ...others] = shown
   if (!first) return ''
   if (!others.length) return sentence(first)
-  const worse = turned.turns.filter(isWorse).length
-  const parts = [{ n: worse, word: 'worse' }, { n: turned.turns.length - worse, word: 'better' }].filter(({ n }) => n)
-  return `${countText(turned.turns.length, 'verdict')} turned: ${parts.map(({ n, word }) => `${n} ${word}`).join(', ')}`
+  const worse = shown.filter(isWorse).length
+  const parts = [{ n: worse, word: 'worse' }, { n: shown.length - worse, word: 'better' }].filter(({ n }) => n)
+  return `${countText(shown.length, 'verdict')} turned: ${parts.map(({ n, word }) => `${n} ${word}`).join(', ')}`
 })
 const all = computed(() => {
-  const { turns } = turned
-  return ['What the last change turned (v goes through them)', ...turns.slice(0, most).map(sentence), ...(turns.length > most ? [`and ${turns.length - most} more`] : [])].join('\n')
+  const { shown } = turned
+  return ['What the last change turned (v goes through them)', ...shown.slice(0, most).map(sentence), ...(shown.length > most ? [`and ${shown.length - most} more`] : [])].join('\n')
 })
 </script>
 

@@ -3,6 +3,7 @@ import { computed, shallowRef, watch } from 'vue'
 import type { GateResult } from '../../core/check/result.ts'
 import { keysOf } from '../../core/plan/records.ts'
 import { turnsBetween, type Turn } from '../../core/view/turns.ts'
+import { useCalm } from '../use-calm.ts'
 import { useCheckStore } from './check.ts'
 import { usePlanStore } from './plan.ts'
 import { useSelectionStore } from './selection.ts'
@@ -18,7 +19,9 @@ export const useTurnedStore = defineStore('turned', () => {
   const check = useCheckStore()
   const selection = useSelectionStore()
   const turns = shallowRef(none)
-  const byGate = computed(() => new Map(turns.value.map((turn) => [turn.gate, turn])))
+  /** What is shown of them: it follows the verdicts themselves, which are shown first. */
+  const { calm: shown } = useCalm(() => turns.value, { isBusy: () => check.isStale })
+  const byGate = computed(() => new Map(shown.value.map((turn) => [turn.gate, turn])))
   /** The verdicts that were last known in full, and of what. */
   let known: { of: string; gates: readonly GateResult[] } | null = null
 
@@ -41,5 +44,5 @@ export const useTurnedStore = defineStore('turned', () => {
     if (next !== undefined) selection.choose('gate', next)
   }
 
-  return { turns, byGate, step }
+  return { turns, shown, byGate, step }
 })
