@@ -17,12 +17,13 @@ const behindName = new Set(['takes', 'and', '+', '×', 'x', 'if'])
 /** What stands after an amount where no tally is meant: one of the plan, or one that is still missing. */
 export function noTally(words: readonly string[], tallies: readonly TallyName[], as: NamedAs): LineFault {
   const ids = tallies.map(({ id }) => id)
-  const meant = nearest((words[0] ?? '').toLowerCase(), ids)
+  const known = ids.length ? `there are: ${ids.join(', ')}` : 'there is none yet: type "tally Renown experience" first'
+  if (words.length === 0) return { says: `of which tally? ${known}` }
+  const meant = nearest(words[0]!.toLowerCase(), ids)
   if (meant.length) return { says: `"${words[0]}" is no tally; did you mean ${meant.join(' or ')}` }
   const end = words.findIndex((word) => isAmount(word) || behindName.has(word))
   const name = (end < 0 ? words : words.slice(0, end)).join(' ')
   const missing = missingTally(name, as, tallies.length === 0)
-  const known = tallies.length ? `there are: ${ids.join(', ')}` : 'there is none yet: type "tally Renown experience" first'
   return { says: `"${name}" is no tally; ${known}`, ...(missing && { missing }) }
 }
 

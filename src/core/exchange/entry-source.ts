@@ -24,7 +24,7 @@ export function readSourceLine(line: string, context: EntryContext): EntryReadin
   if (condition === '') return nothing('after "if" comes a condition, such as level >= 3')
   const fault = requirementFault(condition ?? '', context.vocabulary)
   if (fault) return nothing(fault)
-  const unknown = unknownAmount(line, context.tallies)
+  const unknown = unknownAmount(line.split(/\sif\s/)[0]!, context.tallies)
   if (unknown) return nothing(unknown)
   const kind = leadingKind(words[0]!, context)
   const { rest, tail } = takeTail(kind ? words.slice(1) : words, 'source')

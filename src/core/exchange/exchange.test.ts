@@ -140,6 +140,8 @@ describe('the entry line', () => {
     assert.equal(says('12 drift hares 20 renwon'), '"renwon" is no tally; did you mean renown')
     for (const line of ['hares 20 renown, 3 pebbles', 'hares 3 pebbles', 'hares 20 renown takes 3 pebbles', 'door North hatch level >= 8 for 3 pebbles']) assert.match(says(line), /^"pebbles" is no tally; there are: renown, /, line)
     assert.match(says('snow hares'), /what does it give/)
+    assert.match(says('snow hares 20'), /^of which tally\? there are: renown, /)
+    assert.equal(readEntry('6 drift Old drifts if level >= 3 + stamps and 5 > 2', context).kind, 'source')
     assert.match(says('snow hares 1,5 renown'), /"1,5" is no amount: a point parts decimals/)
     assert.equal(says('hares 20 glass'), '"glass" is no tally; did you mean lamp_glass')
     assert.match(says('20 renown'), /needs a name/)

@@ -20,10 +20,11 @@ const halves = new Int32Array(real.buffer)
 export class AlikeBranches {
   private readonly table = new RowTable(1)
   private stop = 0
+  private waiting: readonly number[] = []
   private sources: readonly number[] = []
   /** Gates that are asked after, and which bits of each. */
-  private gates: number[] = []
-  private bits: number[] = []
+  private gates: readonly number[] = []
+  private bits: readonly number[] = []
   private words = 0
 
   constructor(private readonly itinerary: Itinerary) {}
@@ -32,7 +33,7 @@ export class AlikeBranches {
   begin(stop: number, waiting: readonly number[]): void {
     this.stop = stop
     this.words = 0
-    this.gates = [...waiting]
+    this.waiting = waiting
   }
 
   /** The first of each that are alike, with the weight of all of them; `end` is given those that no longer go on. */
@@ -57,9 +58,8 @@ export class AlikeBranches {
   private wordsOfRow(): number {
     const { tallies, characters, counted, openAt } = this.itinerary
     const { sources, gates } = openAt(this.stop)
-    const waiting = this.gates
     this.sources = sources
-    this.gates = [...gates, ...waiting]
+    this.gates = [...gates, ...this.waiting]
     this.bits = this.gates.map((_, i) => (i < gates.length ? openAndNoted : notedOnly))
     return 1 + 2 * tallies.length + 4 * characters.length + counted.length + sources.length + Math.ceil(this.gates.length / gatesInWord)
   }
