@@ -78,6 +78,23 @@ describe('a designer who types, and sees which verdicts it would turn', () => {
     await (await page.cell('Depot gate', 'asks')).click()
     await page.shows('counts', /1 clear/)
     await noTurns()
+    // A tally that is not there yet is added from the field that names it, which is taken then.
+    await (await page.cell('First round', 'asks')).click()
+    await page.find('editor source')
+    await type('field yields', '600 renown, 2 furs')
+    await page.press(Key.TAB)
+    await page.shows('missing tally', /^Add furs as collectible, currency, /)
+    await (await (await page.find('missing tally')).findElement(By.css('button'))).click()
+    await page.rowShows('First round', /600 renown, 2 furs/)
+    // What stands in a requirement is no error any more, either.
+    await (await page.cell('Depot gate', 'asks')).click()
+    await page.find('editor gate')
+    await type('field requires', 'level >= 1 and horn')
+    await page.press(Key.ENTER)
+    await page.rowShows('Depot gate', /error/)
+    await (await (await page.find('missing tally')).findElement(By.css('button'))).click()
+    await page.rowShows('Depot gate', /sealed/)
+    await page.eventually(async () => !/is no tally/.test(await page.text('editor gate')), 'the error under the requirement to go')
   })
 
   it('chooses from a list, is told at once what that turned, wherever it is, and goes there', async () => {

@@ -31,3 +31,9 @@ export function leftOver(words: readonly string[], tallies: readonly TallyName[]
   if (isAmount(words[0] ?? '') && words.length > 1) return noTally(words.slice(1), tallies, as)
   return { says: `"${words.join(' ')}" is left over; after the amounts come takes, if, main, side, a kind, respawns or minutes (tallies: ${tallies.map((t) => t.id).join(', ')})` }
 }
+
+/** The tally that is missing behind an amount; nothing where no amount stands there, or another tally was meant. */
+export function missingAt(words: readonly string[], at: number, tallies: readonly TallyName[], as: NamedAs): Pick<LineFault, 'missing'> {
+  const missing = isAmount(words[at]!) && at + 1 < words.length ? noTally(words.slice(at + 1), tallies, as).missing : undefined
+  return missing ? { missing } : {}
+}

@@ -7,7 +7,7 @@ import { smallPlan } from '../testing/plans.ts'
 import { completeEntry } from './complete-entry.ts'
 import type { MissingTally } from '../change/missing-tally.ts'
 import { readEntry, type EntryContext } from './entry-line.ts'
-import { capLines, formLines, rewardLines, statLines, yieldLines } from './lines.ts'
+import { capLines, costLines, formLines, rewardLines, statLines, yieldLines } from './lines.ts'
 import { asksText, givesText, readAsks, readGives } from './row-text.ts'
 
 const records = smallPlan({
@@ -253,5 +253,8 @@ describe('lists as lines', () => {
     assert.deepInclude(formLines.read('Pup 1-4\nYearling', lists), { ok: false, line: 2 })
     assert.deepInclude(capLines.read('dog 4', lists), { ok: false, line: 1 })
     assert.deepInclude(rewardLines.read('5: 4 coins', lists), { ok: false, line: 1 })
+    assert.deepNestedInclude(yieldLines.read('20 renown, 2 furs', lists), { 'missing.id': 'furs', 'missing.kinds[0]': 'collectible' })
+    assert.deepNestedInclude(costLines.read('2 old coins', lists), { 'missing.id': 'old_coins', 'missing.kinds[0]': 'currency' })
+    assert.notProperty(yieldLines.read('20 renwon', lists), 'missing')
   })
 })

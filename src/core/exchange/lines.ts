@@ -2,11 +2,14 @@ import { freeSlug } from '../change/slug.ts'
 import type { Form, Reward, Stat } from '../plan/character.ts'
 import type { CapChange, Cost, Yield } from '../plan/yield.ts'
 import { allCharacters } from '../plan/references.ts'
+import type { NamedAs } from '../change/missing-tally.ts'
+import { missingAt } from './entry-faults.ts'
 import { amountText, costsOf, costText, readAmounts, wordsOf, type TallyName } from './gives.ts'
+import type { LineFault } from './line-fault.ts'
 import { typedNumber } from '../view/numbers.ts'
 
 /** Small lists of a record as lines of text: quick to type, to read and to paste. Each reads back what it prints. */
-export type LinesRead<T> = { ok: true; value: T } | { ok: false; says: string; line: number }
+export type LinesRead<T> = { ok: true; value: T } | ({ ok: false; line: number } & LineFault)
 
 export interface LinesContext {
   tallies: readonly TallyName[]
@@ -34,10 +37,11 @@ function byLine<T>(one: (line: string, context: LinesContext, before: readonly T
   }
 }
 
-function amountsOf(text: string, { tallies }: LinesContext): Yield[] | string {
+function amountsOf(text: string, { tallies }: LinesContext, as: NamedAs = 'given'): Yield[] | LineFault {
   const words = wordsOf(text.replace(/\n/g, ' '))
   const { amounts, next } = readAmounts(words, 0, tallies)
-  return next === words.length ? amounts : `"${words.slice(next).join(' ')}" is no amount of a tally (tallies: ${tallies.map((t) => t.id).join(', ')})`
+  if (next === words.length) return amounts
+  return { says: `"${words.slice(next).join(' ')}" is no amount of a tally (tallies: ${tallies.map((t) => t.id).join(', ')})`, ...missingAt(words, next, tallies, as) }
 }
 
 export const yieldLines: LineFormat<Yield> = {
@@ -45,7 +49,7 @@ export const yieldLines: LineFormat<Yield> = {
   print: (list) => list.map(amountText).join(', '),
   read(text, context) {
     const amounts = amountsOf(text, context)
-    return typeof amounts === 'string' ? { ok: false, says: amounts, line: 1 } : { ok: true, value: amounts }
+    return 'says' in amounts ? { ok: false, line: 1, ...amounts } : { ok: true, value: amounts }
   },
 }
 
@@ -53,8 +57,8 @@ export const costLines: LineFormat<Cost> = {
   example: '5 stamps',
   print: (list) => list.map(costText).join(', '),
   read(text, context) {
-    const amounts = amountsOf(text, context)
-    if (typeof amounts === 'string') return { ok: false, says: amounts, line: 1 }
+    const amounts = amountsOf(text, context, 'paid')
+    if ('says' in amounts) return { ok: false, line: 1, ...amounts }
     if (amounts.some((a) => a.min !== a.max || a.min < 0)) return { ok: false, says: 'a cost is one amount, 0 or more', line: 1 }
     return { ok: true, value: costsOf(amounts) }
   },
@@ -101,7 +105,7 @@ export const rewardLines: LineFormat<Reward> = {
     const match = /^(\d+|every)\s*:\s*(.+)$/.exec(line)
     if (!match) return 'write a level (or every) and what it gives, such as 5: 4 stamps'
     const yields = amountsOf(match[2]!, context)
-    return typeof yields === 'string' ? yields : { level: match[1] === 'every' ? 'every' as const : Number(match[1]), yields }
+    return 'says' in yields ? yields.says : { level: match[1] === 'every' ? 'every' as const : Number(match[1]), yields }
   }),
 }
 

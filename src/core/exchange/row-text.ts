@@ -1,10 +1,9 @@
-import type { NamedAs } from '../change/missing-tally.ts'
 import type { Vocabulary } from '../language/names.ts'
 import type { RecordOf } from '../plan/kinds.ts'
 import type { WholeSource } from '../plan/source.ts'
 import type { Cost } from '../plan/yield.ts'
-import { noTally } from './entry-faults.ts'
-import { amountText, costsOf, costText, countNeed, isAmount, isCount, readAmounts, readCount, readTrade, wordsOf, type TallyName } from './gives.ts'
+import { missingAt } from './entry-faults.ts'
+import { amountText, costsOf, costText, countNeed, isCount, readAmounts, readCount, readTrade, wordsOf, type TallyName } from './gives.ts'
 import { requirementFault, type LineFault } from './line-fault.ts'
 
 type Gives = Pick<WholeSource, 'count' | 'yields' | 'takes' | 'respawns'>
@@ -45,7 +44,7 @@ export function readGives(text: string, tallies: readonly TallyName[]): CellRead
   if (next < words.length) {
     const known = tallies.map((tally) => tally.id).join(', ')
     const says = `"${words.slice(next).join(' ')}" is no amount of a tally: write 4 × 15 renown, 2-4 stamps (tallies: ${known || 'none yet'})`
-    return { ok: false, ...missingAt(words, next, tallies, words.slice(0, next).includes('takes') ? 'paid' : 'given'), says }
+    return { ok: false, says, ...missingAt(words, next, tallies, words.slice(0, next).includes('takes') ? 'paid' : 'given') }
   }
   return { ok: true, fields: { count, yields, takes, respawns } }
 }
@@ -67,13 +66,8 @@ export function readAsks(text: string, tallies: readonly TallyName[], vocabulary
   const requires = (at ? text.slice(0, at.index) : text).trim()
   const words = at ? wordsOf(text.slice(at.index + at[0].length)) : []
   const { amounts, next } = readAmounts(words, 0, tallies)
-  if (next < words.length) return { ok: false, ...missingAt(words, next, tallies, 'paid'), says: `"${words.slice(next).join(' ')}" is no amount of a tally: write level >= 8 for 5 stamps` }
+  if (next < words.length) return { ok: false, says: `"${words.slice(next).join(' ')}" is no amount of a tally: write level >= 8 for 5 stamps`, ...missingAt(words, next, tallies, 'paid') }
   const fault = requirementFault(requires, vocabulary)
   if (fault) return { ok: false, ...fault, says: `column ${fault.column}: ${fault.says}` }
   return { ok: true, fields: { requires, costs: costsOf(amounts) } }
-}
-
-/** The tally that is missing behind an amount; nothing where no amount stands there, or another tally was meant. */
-function missingAt(words: readonly string[], at: number, tallies: readonly TallyName[], as: NamedAs): Partial<LineFault> {
-  return isAmount(words[at]!) && at + 1 < words.length ? noTally(words.slice(at + 1), tallies, as) : {}
 }

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, useId, watch } from 'vue'
 import type { Diff, Edited } from '../../../core/change/diff.ts'
+import { requirementFault, type LineFault } from '../../../core/exchange/line-fault.ts'
 import type { KindName } from '../../../core/plan/kinds.ts'
 import { inOrder, type Records } from '../../../core/plan/records.ts'
+import { vocabularyOf } from '../../../core/rules/plan-index.ts'
 import { typedNumber } from '../../../core/view/numbers.ts'
 import { changedElsewhere } from '../../changed-elsewhere.ts'
 import { usePlanStore } from '../../stores/plan.ts'
@@ -10,6 +12,7 @@ import type { Chosen } from '../../stores/selection.ts'
 import ChoiceSelect from '../ChoiceSelect.vue'
 import { choicesWith, type Choice } from '../choices.ts'
 import GuardsField from './GuardsField.vue'
+import MissingTallyKinds from './MissingTallyKinds.vue'
 import RequirementField from './RequirementField.vue'
 import RuleField from './RuleField.vue'
 import StopsField from './StopsField.vue'
@@ -26,7 +29,7 @@ const emit = defineEmits<{ refused: [says: string, of: Chosen] }>()
 
 const plan = usePlanStore()
 const id = useId()
-const refusal = ref<string | null>(null)
+const refusal = ref<LineFault | null>(null)
 const context = computed(() => ({ tallies: inOrder(props.records, 'tally'), characters: inOrder(props.records, 'character') }))
 const isSet = computed(() => props.value !== undefined && props.value !== null)
 const yesOrNo: readonly Choice[] = [{ value: 'true', text: 'yes' }, { value: 'false', text: 'no' }]
@@ -74,18 +77,18 @@ function give(value: unknown, key = props.recordKey): boolean {
     return true
   }
   if (key !== props.recordKey) emit('refused', change.says, { kind: props.kind, key })
-  else refusal.value = change.says
+  else refusal.value = change
   return false
 }
 
 function giveText(key = props.recordKey): void {
   const typed = isTyped() ? readTyped() : null
   if (typed?.ok) give(typed.value, key)
-  else refusal.value = typed?.says ?? null
+  else refusal.value = typed
 }
 
 /** What is typed as a value, or why it is none. */
-function readTyped(): { ok: true; value: unknown } | { ok: false; says: string } {
+function readTyped(): { ok: true; value: unknown } | ({ ok: false } & LineFault) {
   const { entry } = props
   const isEmpty = text.value.trim() === ''
   if (entry.control === 'lines') return entry.optional && isEmpty ? { ok: true, value: null } : entry.format.read(text.value, context.value)
@@ -98,7 +101,7 @@ function readTyped(): { ok: true; value: unknown } | { ok: false; says: string }
 /** Before another record is shown: what was typed for this one is taken, or it is told why not. */
 function settle(key: string): void {
   giveText(key)
-  if (refusal.value) emit('refused', refusal.value, { kind: props.kind, key })
+  if (refusal.value) emit('refused', refusal.value.says, { kind: props.kind, key })
   revert()
 }
 
@@ -106,6 +109,11 @@ function giveChoice(chosen: string): void {
   const value = props.entry.control === 'yesno' ? chosen === 'true' : chosen
   give(chosen === '' ? null : value)
 }
+
+/** What is wrong in the text of a requirement that stands there, which its editor tells; null: nothing is. */
+const fault = computed(() => (props.entry.control === 'requirement' && props.issue ? requirementFault(String(props.value ?? ''), vocabularyOf(props.records)) : null))
+/** The tally for want of which what was typed was refused, or what stands there is in error. */
+const missing = computed(() => (refusal.value ?? fault.value)?.missing)
 
 function revert(): void {
   leave(printed.value)
@@ -132,7 +140,10 @@ function revert(): void {
       :placeholder="entry.control === 'number' ? (entry.nullable ?? (entry.optional ? 'as the pattern' : '')) : ''" :data-test="`field ${entry.field}`"
       @change="giveText()" @keydown.enter="giveText()" @keydown.esc.stop="revert"
     />
-    <p v-if="refusal || issue" class="wrong" role="alert">{{ refusal ?? issue }}</p>
+    <template v-if="refusal || issue">
+      <p v-if="refusal || !fault" class="wrong" role="alert">{{ refusal?.says ?? issue }}</p>
+      <MissingTallyKinds v-if="missing" :tally="missing" @added="giveText()" @refused="(says) => (refusal = { says })" />
+    </template>
     <p v-else-if="elsewhere !== null" class="wrong" role="status">{{ changedElsewhere(elsewhere) }}</p>
     <TypedTurns v-else-if="typed !== null" :typed="typed" :change="changeTyped" />
     <p v-else-if="entry.help" class="help">{{ entry.help }}</p>

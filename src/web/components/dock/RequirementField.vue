@@ -2,7 +2,7 @@
 import { autocompletion, closeCompletion, completionKeymap, currentCompletions, type CompletionContext, startCompletion } from '@codemirror/autocomplete'
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands'
 import { linter, type Diagnostic } from '@codemirror/lint'
-import { EditorState } from '@codemirror/state'
+import { EditorState, StateEffect } from '@codemirror/state'
 import { EditorView, keymap, placeholder } from '@codemirror/view'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { formulaVocabulary } from '../../../core/language/names.ts'
@@ -45,10 +45,14 @@ function give(key = props.recordKey): boolean {
   return true
 }
 
+/** Names that were missing may be there now. */
+const renamed = StateEffect.define()
+watch(vocabulary, () => says.value && view?.dispatch({ effects: renamed.of(null) }))
+
 const extensions = [
   history(),
   autocompletion({ override: [completions], icons: false, defaultKeymap: false }),
-  linter(diagnostics, { delay: 120 }),
+  linter(diagnostics, { delay: 120, needsRefresh: ({ transactions }) => transactions.some(({ effects }) => effects.some((effect) => effect.is(renamed))) }),
   placeholder(isFormula ? 'prev * 1.15 + 10 * L' : 'level >= 8 and ferry_whistle'),
   EditorView.lineWrapping,
   EditorView.contentAttributes.of({ 'aria-label': isFormula ? 'Formula in L, prev, first' : 'Requirement', id: props.inputId, 'data-test': isFormula ? 'field formula' : 'field requires' }),

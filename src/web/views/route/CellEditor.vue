@@ -9,7 +9,8 @@ import { useMarkedOption } from '../../components/use-marked-option.ts'
 import { usePlanStore } from '../../stores/plan.ts'
 import { useTypedPreview } from '../../use-preview.ts'
 import { editCell } from './sheet-actions.ts'
-import type { CellEdit, Onward, TallyKind } from './use-cell-editing.ts'
+import type { TallyKind } from '../../../core/change/missing-tally.ts'
+import type { CellEdit, Onward } from './use-cell-editing.ts'
 
 /**
  * A cell being edited in place. Enter takes it, Tab takes it and goes on, Esc leaves it as it was. Going elsewhere takes it, too. The

@@ -7,17 +7,18 @@ import { missingOptions } from '../../components/missing-options.ts'
 import OptionList from '../../components/OptionList.vue'
 import TurnsText from '../../components/TurnsText.vue'
 import { useMarkedOption } from '../../components/use-marked-option.ts'
+import { useMissingTally } from '../../use-missing-tally.ts'
 import { useTypedPreview } from '../../use-preview.ts'
 import type { Added } from './sheet-actions.ts'
 
 /**
  * One line that becomes a source, a gate, a place or a tally; it shows how it is read before it is taken, and which verdicts it would turn,
- * completes names, and adds a tally that it names and the plan has not. `add`: what comes of what was read, or why it cannot be added;
- * `addMissing` adds such a tally, or says why not.
+ * completes names, and adds a tally that it names and the plan has not. `add`: what comes of what was read, or why it cannot be added.
  */
-const props = defineProps<{ context: EntryContext; placeName: string | null; add: (reading: EntryReading) => Added | { says: string }; addMissing: (tally: MissingTally, kind: MissingTally['kinds'][number]) => string | null }>()
+const props = defineProps<{ context: EntryContext; placeName: string | null; add: (reading: EntryReading) => Added | { says: string } }>()
 const emit = defineEmits<{ enter: [added: Added]; leave: [] }>()
 
+const addMissing = useMissingTally()
 const line = ref('')
 const caret = ref(0)
 /** Why it was not taken. */
@@ -57,7 +58,7 @@ function take(index: number): void {
 
 /** The line stays as it is, and is understood then. */
 function addTally(tally: MissingTally, index: number): void {
-  refusal.value = props.addMissing(tally, tally.kinds[index]!)
+  refusal.value = addMissing(tally, tally.kinds[index]!)
   unmark()
 }
 

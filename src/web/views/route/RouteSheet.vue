@@ -173,7 +173,7 @@ function focusGrid(): void {
 const revealOne = (key: string) => reveal([key], activeCell.value)
 const { fold, foldAll } = useKeptInView(scroller, sought, { activeIndex, activeRow }, scrollTo, revealOne)
 useLeftSheet({ scroller, hasRows: () => heights.value.length > 0, active: { activeId, activeCell, activeRow }, find, reveal: revealOne, focus: focusGrid })
-const { editing, startEdit, addMissing, commit, cancel } = useCellEditing(() => props.records, { rows, activeRow, activeCell, activeIndex, goTo }, focusGrid)
+const { editing, startEdit, commit, cancel } = useCellEditing(() => props.records, { rows, activeRow, activeCell, activeIndex, goTo }, focusGrid)
 const { onCopy, copyChosen } = useCopiedRows(() => props.records, chosenItems, () => editing.value !== null)
 const { zoom, pan } = useLaneZoom(lanes, choice, activeIndex)
 
@@ -368,7 +368,7 @@ const draggedPeg = (index: number) => (drag.value?.peg?.row === rows.value[index
     </div>
     <LaneReadout :row="rows[readIndex]" :index="readIndex" :lanes="lanes" />
     <SelectionBar v-if="others.size > 1" ref="selectionBar" :records="records" :items="chosenItems" :rows="others.size" @copy="copyChosen" @remove="removeChosen" @leave="clear(); focusGrid()" />
-    <EntryLine ref="entry" :context="context" :place-name="spotName" :add="add" :add-missing="addMissing" @enter="enter" @leave="focusGrid" />
+    <EntryLine ref="entry" :context="context" :place-name="spotName" :add="add" @enter="enter" @leave="focusGrid" />
     <PasteDialog ref="paste" :records="records" :context="context" :spot="spot" @pasted="afterPaste" />
     <DragTip v-if="drag" :drag="drag" />
   </section>

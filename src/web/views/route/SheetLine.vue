@@ -10,7 +10,8 @@ import type { ThreadRun } from '../../draw/thread-runs.ts'
 import RowLanes from './RowLanes.vue'
 import type { Cell } from './sheet-actions.ts'
 import SheetRowView from './SheetRow.vue'
-import type { CellEdit, Onward, TallyKind } from './use-cell-editing.ts'
+import type { TallyKind } from '../../../core/change/missing-tally.ts'
+import type { CellEdit, Onward } from './use-cell-editing.ts'
 
 /**
  * One line of the sheet: a row and the lanes beside it. It is told all that it is drawn from but the lanes (see lanes-beside.ts), each thing

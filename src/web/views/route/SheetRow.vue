@@ -11,7 +11,8 @@ import VerdictMark from '../../components/VerdictMark.vue'
 import CellEditor from './CellEditor.vue'
 import { askedText, nameOf, placeLine } from './row-words.ts'
 import { cells, type Cell } from './sheet-actions.ts'
-import type { CellEdit, Onward, TallyKind } from './use-cell-editing.ts'
+import type { TallyKind } from '../../../core/change/missing-tally.ts'
+import type { CellEdit, Onward } from './use-cell-editing.ts'
 
 /** The text side of one row: its name, what it gives or asks for, its role, its verdict. */
 const props = defineProps<{

@@ -1,7 +1,6 @@
 import type { Diff, Edited } from '../../../core/change/diff.ts'
 import { shapeFault } from '../../../core/change/shape.ts'
 import { addItem, addRecord, canStand, freeId, moveItem, moveItems, neighbourSpot, removeRecords, setFields, type Spot } from '../../../core/change/edits.ts'
-import { addMissingTally, type MissingTally } from '../../../core/change/missing-tally.ts'
 import { placeBefore } from '../../../core/change/add-place.ts'
 import { addPlaceBehind, freeGatesIn } from '../../../core/change/behind-gate.ts'
 import { doubleItems, doublePlace, type Doubled } from '../../../core/change/double.ts'
@@ -53,11 +52,6 @@ export function placeText({ kind, minutes, goal }: Pick<Row<'place'>, 'kind' | '
 
 export function editCell(records: Records, row: SheetRow, cell: Cell, text: string): Edited {
   return fitting(records, readCell(records, row, cell, text))
-}
-
-/** Adds a tally that a text names and the plan has not. */
-export function addTallyNamed(records: Records, tally: MissingTally, kind: MissingTally['kinds'][number]): Edited {
-  return fitting(records, { diff: addMissingTally(records, tally, kind, newKey()) })
 }
 
 /** What was read, if a plan can hold it. */

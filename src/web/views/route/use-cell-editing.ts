@@ -1,11 +1,12 @@
 import { nextTick, ref, type Ref } from 'vue'
-import type { MissingTally } from '../../../core/change/missing-tally.ts'
+import type { MissingTally, TallyKind } from '../../../core/change/missing-tally.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import { changedElsewhere } from '../../changed-elsewhere.ts'
 import { usePlanStore } from '../../stores/plan.ts'
+import { useMissingTally } from '../../use-missing-tally.ts'
 import { indexNear } from './index-near.ts'
-import { addTallyNamed, cellText, editCell, toggleRole, type Cell } from './sheet-actions.ts'
+import { cellText, editCell, toggleRole, type Cell } from './sheet-actions.ts'
 
 /** Where the sheet stands, and how it goes elsewhere. */
 interface Place {
@@ -34,14 +35,13 @@ export interface CellEdit {
   missing?: MissingTally | undefined
 }
 
-export type TallyKind = MissingTally['kinds'][number]
-
 /**
  * Typing into the cells of the sheet, in place. `leave`: gives the keyboard back to the sheet, before anything is drawn anew: afterwards
  * the browser would have to lay it all out for that alone.
  */
 export function useCellEditing(records: () => Records, { rows, activeRow, activeCell, activeIndex, goTo }: Place, leave: () => void) {
   const plan = usePlanStore()
+  const addMissing = useMissingTally()
   const editing = ref<CellEdit | null>(null)
 
   function startEdit(cell: Cell = activeCell.value): void {
@@ -61,14 +61,6 @@ export function useCellEditing(records: () => Records, { rows, activeRow, active
   }
 
   const indexOf = (edit: CellEdit) => indexNear(rows.value, edit.row, activeIndex.value)
-
-  /** Adds a tally that was named where none is; answers why it cannot be. */
-  function addMissing(tally: MissingTally, kind: TallyKind): string | null {
-    const added = addTallyNamed(records(), tally, kind)
-    if ('says' in added) return added.says
-    plan.edit(added.diff)
-    return null
-  }
 
   /** `adding`: the kind as which the tally is added first for want of which it was refused. */
   function commit(text: string, then: Onward, adding?: TallyKind): void {
@@ -127,5 +119,5 @@ export function useCellEditing(records: () => Records, { rows, activeRow, active
     leave()
   }
 
-  return { editing, startEdit, addMissing, commit, cancel }
+  return { editing, startEdit, commit, cancel }
 }
