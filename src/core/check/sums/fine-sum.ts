@@ -30,6 +30,8 @@ export class FineSum {
   /** How likely each value is; null: nobody has had to see that of the waves yet. */
   private values: Spread | null
   private waves: Waves | null
+  /** Waves as they were last made of the values, with nothing added since. */
+  private ownWaves: Waves | null
   private likely = new LikelyRange()
   private readonly room = roomsInTurn()
   /** By share: how many deviations from the mean its quantile was. */
@@ -40,7 +42,7 @@ export class FineSum {
     this.first = start.from
     this.last = start.end
     this.likely.add(start)
-    this.waves = wavesOf(start)
+    this.waves = this.ownWaves = wavesOf(start)
   }
 
   /** A copy to add more to. */
@@ -51,6 +53,7 @@ export class FineSum {
     copy.isNarrow = this.isNarrow
     copy.values = this.values && this.values.copy()
     copy.waves = this.waves && this.waves.copy()
+    copy.ownWaves = this.isFresh ? copy.waves : null
     copy.likely = this.likely.copy()
     for (const [share, deviations] of this.lastFound) copy.lastFound.set(share, deviations)
     return copy
@@ -79,6 +82,11 @@ export class FineSum {
     return this.last - this.first <= values || this.end - this.from <= values
   }
 
+  /** Whether its waves are those of its values, in no more room than these need. */
+  get isFresh(): boolean {
+    return this.waves === this.ownWaves
+  }
+
   get isRough(): boolean {
     return this.waves ? this.waves.count > mostWaves : this.end - this.from > longest
   }
@@ -104,7 +112,7 @@ export class FineSum {
     this.first = values.from
     this.last = values.end
     this.isNarrow = true
-    this.waves = wavesOf(values)
+    this.waves = this.ownWaves = wavesOf(values)
   }
 
   private addToWaves(part: Spread, waves: Waves): void {
@@ -115,6 +123,7 @@ export class FineSum {
       if (length > waves.size) this.waves = Waves.of(this.whole(), sizeFor(roomy * length))
     }
     this.waves!.add(part)
+    this.ownWaves = null
     this.first += part.from
     this.last += part.end - 1
     this.isNarrow = false

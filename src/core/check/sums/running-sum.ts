@@ -42,15 +42,16 @@ export class RunningSum {
   add(part: Spread): number {
     const { sum } = this
     const cost = sum.add(part)
-    if (sum instanceof FineSum ? sum.isRough : sum.end - sum.from >= this.nextLook) this.choose(sum.whole())
+    if (sum instanceof FineSum ? sum.isRough : sum.end - sum.from >= this.nextLook) this.choose(sum)
     return cost
   }
 
-  private choose(whole: Spread): void {
-    const own = whole.copy()
-    const fine = new FineSum(own)
+  private choose(sum: FineSum | RoughSum): void {
+    const own = sum.whole().copy()
+    // To see how rough values are takes their waves, which may be there.
+    const fine = sum instanceof FineSum && sum.isFresh ? sum : new FineSum(own)
     this.sum = fine.isRough ? new RoughSum(own) : fine
-    const next = longer * whole.weights.length
+    const next = longer * own.weights.length
     this.nextLook = next <= mostSeen ? next : Infinity
   }
 
