@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { countText } from '../../core/view/numbers.ts'
-import { isWorse, type Turn } from '../../core/view/turns.ts'
-import { verdictWords } from '../../core/view/verdict-text.ts'
+import { isWorse, turnText, type Turned } from '../../core/view/turns.ts'
 import { useTurnedStore } from '../stores/turned.ts'
 
 /** What the last change did to verdicts, wherever they are; choosing it shows the gates, one after another. */
@@ -10,7 +9,7 @@ const turned = useTurnedStore()
 
 /** Gates that are told of by name to whoever asks. */
 const most = 12
-const sentence = ({ name, before, after }: Turn) => `${name}: ${verdictWords[before!].one} → ${verdictWords[after].one}`
+const sentence = (turn: Turned) => `${turn.name}: ${turnText(turn)}`
 const text = computed(() => {
   const { shown } = turned
   const [first, ...others] = shown

@@ -2,13 +2,13 @@ import { defineStore } from 'pinia'
 import { computed, shallowRef, watch } from 'vue'
 import type { GateResult } from '../../core/check/result.ts'
 import { keysOf } from '../../core/plan/records.ts'
-import { turnsBetween, type Turn } from '../../core/view/turns.ts'
+import { turnedBetween, type Turned } from '../../core/view/turns.ts'
 import { useCalm } from '../use-calm.ts'
 import { useCheckStore } from './check.ts'
 import { usePlanStore } from './plan.ts'
 import { useSelectionStore } from './selection.ts'
 
-const none: readonly Turn[] = []
+const none: readonly Turned[] = []
 
 /**
  * Verdicts that the last change of the plan turned, for the route and the kind of player that are looked at: whatever it was made with,
@@ -30,8 +30,7 @@ export const useTurnedStore = defineStore('turned', () => {
     if (look !== 'settled' || !plan.records) return
     const of = JSON.stringify([plan.id, check.routeKey, check.profileKey])
     const gates = check.gatesInAll
-    // Gates that were added have not turned.
-    if (known?.of === of) turns.value = turnsBetween(known, { gates }, plan.records).filter(({ before }) => before !== null)
+    if (known?.of === of) turns.value = turnedBetween(known, { gates }, plan.records)
     known = { of, gates }
   }, { flush: 'sync', immediate: true })
 

@@ -6,7 +6,7 @@ import type { ReadExplanation } from '../../../core/check/route/explain.ts'
 import { inOrder, type Records, type Row } from '../../../core/plan/records.ts'
 import { numberText, percentText, shortMarginText, shortNumberText } from '../../../core/view/numbers.ts'
 import { conditionText, debtText, namesOf, playerReads, readySentence, shortText, sumsOf, type Sum, verdictSentence, xpShort } from '../../../core/view/why.ts'
-import { verdictWords } from '../../../core/view/verdict-text.ts'
+import { turnText } from '../../../core/view/turns.ts'
 import { useCheckStore } from '../../stores/check.ts'
 import { useTurnedStore } from '../../stores/turned.ts'
 import GateSum from './GateSum.vue'
@@ -58,7 +58,7 @@ const alone = computed(() => debts.value.length > 0 && debts.value[0]!.mends ===
 <template>
   <section class="why" data-test="why">
     <p class="sentence" :class="`verdict-${result.verdict}`" data-test="sentence">{{ verdictSentence(result, gate.due, names) }}</p>
-    <p v-if="turn" class="soft" data-test="turn">With the last change: {{ verdictWords[turn.before!].one }} → {{ verdictWords[turn.after].one }}.</p>
+    <p v-if="turn" class="soft" data-test="turn">With the last change: {{ turnText(turn) }}.</p>
     <p v-if="readySentence(result, placeAt)" class="soft">{{ readySentence(result, placeAt) }}</p>
     <table v-if="result.comparisons.length || conditions.length" class="asks">
       <thead><tr><th>asks for</th><th class="num">has</th><th class="num">needs</th><th class="num">margin</th></tr></thead>

@@ -5,6 +5,7 @@ import { linter, type Diagnostic } from '@codemirror/lint'
 import { EditorState, StateEffect } from '@codemirror/state'
 import { EditorView, keymap, placeholder } from '@codemirror/view'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { faultText } from '../../../core/exchange/line-fault.ts'
 import { formulaVocabulary } from '../../../core/language/names.ts'
 import { complete } from '../../../core/language/complete.ts'
 import { readText } from '../../../core/language/requirement.ts'
@@ -30,7 +31,7 @@ function diagnostics(current: EditorView): Diagnostic[] {
   const text = current.state.doc.toString()
   const { errors } = readText(text, vocabulary())
   emit('typed', text, isTyped() && errors.length === 0)
-  says.value = errors[0] ? `column ${errors[0].column}: ${errors[0].message}${errors[0].fits.length ? `; did you mean ${errors[0].fits.join(' or ')}?` : ''}` : null
+  says.value = errors[0] ? `column ${errors[0].column}: ${faultText(errors[0])}` : null
   return errors.map((error) => ({ from: Math.min(error.span.from, text.length), to: Math.min(Math.max(error.span.to, error.span.from + 1), text.length), severity: 'error', message: error.message }))
 }
 

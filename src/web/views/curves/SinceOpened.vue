@@ -2,7 +2,7 @@
 import { computed, shallowRef, watch } from 'vue'
 import type { GateResult } from '../../../core/check/result.ts'
 import type { Records } from '../../../core/plan/records.ts'
-import { isWorse, turnsBetween } from '../../../core/view/turns.ts'
+import { isWorse, turnedBetween } from '../../../core/view/turns.ts'
 import { verdictWords } from '../../../core/view/verdict-text.ts'
 import VerdictMark from '../../components/VerdictMark.vue'
 import { useCheckStore } from '../../stores/check.ts'
@@ -17,7 +17,7 @@ watch([now, chosen], ([, key], [, old] = [now.value, '']) => {
   if (!before.value.length || key !== old) before.value = now.value
 }, { immediate: true })
 
-const turned = computed(() => turnsBetween({ gates: before.value }, { gates: now.value }, props.records).filter(({ before: was }) => was !== null))
+const turned = computed(() => turnedBetween({ gates: before.value }, { gates: now.value }, props.records))
 const groups = computed(() => [{ title: 'Worse', of: turned.value.filter(isWorse) }, { title: 'Better', of: turned.value.filter((turn) => !isWorse(turn)) }].filter(({ of }) => of.length))
 </script>
 
@@ -28,7 +28,7 @@ const groups = computed(() => [{ title: 'Worse', of: turned.value.filter(isWorse
     <div v-for="group in groups" :key="group.title">
       <b>{{ group.title }}: {{ group.of.length }}</b>
       <ul><li v-for="turn in group.of" :key="turn.gate">{{ turn.name }}
-        <svg width="12" height="12" viewBox="-6 -6 12 12" aria-hidden="true"><VerdictMark :verdict="turn.before!" /></svg>{{ verdictWords[turn.before!].one }} →
+        <svg width="12" height="12" viewBox="-6 -6 12 12" aria-hidden="true"><VerdictMark :verdict="turn.before" /></svg>{{ verdictWords[turn.before].one }} →
         <svg width="12" height="12" viewBox="-6 -6 12 12" aria-hidden="true"><VerdictMark :verdict="turn.after" /></svg><b :class="`verdict-${turn.after}`">{{ verdictWords[turn.after].one }}</b></li></ul>
     </div>
   </section>

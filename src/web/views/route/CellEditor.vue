@@ -49,7 +49,7 @@ function leave(): void {
 }
 
 function onKey(event: KeyboardEvent): void {
-  if (onArrow(event) || event.ctrlKey || event.metaKey || event.altKey) return
+  if (onArrow(event) || (event.key === 'Tab' && (event.ctrlKey || event.metaKey || event.altKey))) return
   const acts: Record<string, () => void> = { Enter: () => commit('stay', marked.value), Tab: () => commit(event.shiftKey ? 'previous' : 'next'), Escape: cancel }
   const act = acts[event.key]
   if (!act) return
