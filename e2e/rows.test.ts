@@ -179,6 +179,24 @@ describe('a designer in the sheet', () => {
     await page.eventually(async () => (await page.rowCount()) === 1, 'only the first place to be left')
   })
 
+  it('brings lines from her notes, and chooses what kinds the tallies are that they name', async () => {
+    await begin('From notes')
+    await (await page.find('sheet')).click()
+    await page.paste(['6 sacks 15 renown, 1 seal oil', 'tally Rope ends currency', '3 coils 2 rope ends', 'door Pier gate seal_oil >= 4 and whistle', 'shop Warm boots for 4 coins'].join('\n'))
+    await page.shows('paste summary', /2 rows understood, 3 lines not/)
+    await page.shows('paste', /add 3 tallies that are not there yet:\s*Seal oil[\s\S]+Whistle[\s\S]+Coins/)
+    await page.click('paste tallies')
+    await page.shows('paste summary', /5 rows understood/)
+    await page.choose('kind of seal_oil', 'currency')
+    await page.shows('paste take', /Add 4 rows and 4 tallies/)
+    await page.click('paste take')
+    await page.noDialog()
+    await page.rowShows('sacks', /6 × 15 renown, 1 seal_oil/)
+    await page.shows('counts', /2 sealed/)
+    assert.match((await undoTitle())!, /paste 4 rows and 4 tallies/)
+    await page.rowShows('Warm boots', /4 coins/)
+  })
+
   it('moves several rows together, by keys and by dragging, each time as one step', async () => {
     await page.openPlan(server.url, 'Lamplight Post')
     await page.shows('counts', /clear/)

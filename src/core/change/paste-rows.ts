@@ -1,4 +1,4 @@
-import type { Pasted, PastedRow } from '../exchange/paste.ts'
+import { isItem, type Pasted, type PastedRow } from '../exchange/paste.ts'
 import { byId, contentsByPlace, type Records } from '../plan/records.ts'
 import { countText } from '../view/numbers.ts'
 import { addPlaceAfter } from './add-place.ts'
@@ -38,7 +38,7 @@ export function pastedText({ row, place, tally }: Record<'row' | 'place' | 'tall
 }
 
 function rowsAdded(records: Records, rows: readonly PastedRow[], spot: Spot, newKey: () => string): { diff: Diff; keys: string[] } {
-  const items = rows.filter((row) => row.ok).filter((row) => row.kind !== 'place')
+  const items = rows.filter(isItem)
   const contents = contentsByPlace(records)
   const ids = { source: new Set([...records.source.values()].map(({ id }) => id)), gate: new Set([...records.gate.values()].map(({ id }) => id)) }
   const placeKey = (id: string | null) => (id === null ? spot.place : (byId(records, 'place', id)?.key ?? spot.place))

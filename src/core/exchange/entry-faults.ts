@@ -19,12 +19,17 @@ export function noTally(words: readonly string[], tallies: readonly TallyName[],
   const ids = tallies.map(({ id }) => id)
   const known = ids.length ? `there are: ${ids.join(', ')}` : 'there is none yet: type "tally Renown experience" first'
   if (words.length === 0) return { says: `of which tally? ${known}` }
-  const meant = nearest(words[0]!.toLowerCase(), ids)
-  if (meant.length) return { says: `"${words[0]}" is no tally; did you mean ${meant.join(' or ')}` }
-  const end = words.findIndex((word) => isAmount(word) || behindName.has(word))
+  const end = words.findIndex((word, i) => i > 0 && (isAmount(word) || behindName.has(word)))
   const name = (end < 0 ? words : words.slice(0, end)).join(' ')
+  const near = (text: string) => nearest(text.toLowerCase().replace(/ /g, '_'), ids)
+  const meant = near(name)
+  if (meant.length) return { says: `"${name}" is no tally; did you mean ${meant.join(' or ')}` }
   const missing = missingTally(name, as, tallies.length === 0)
-  return { says: `"${name}" is no tally; ${known}`, ...(missing && { missing }) }
+  const offered = missing && { missing }
+  // Its first word may be a slip of the pen, with something else behind it; or the whole is a name like another's: seal oil, beside seals.
+  const first = name === words[0] ? [] : near(words[0]!)
+  if (first.length) return { says: `"${words[0]}" is no tally; did you mean ${first.join(' or ')}`, ...offered }
+  return { says: `"${name}" is no tally; ${known}`, ...offered }
 }
 
 export function leftOver(words: readonly string[], tallies: readonly TallyName[], as: NamedAs): LineFault {

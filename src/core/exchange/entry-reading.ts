@@ -2,7 +2,7 @@ import type { FreeGate } from '../change/behind-gate.ts'
 import type { Vocabulary } from '../language/names.ts'
 import type { RecordOf } from '../plan/kinds.ts'
 import type { TallyName } from './gives.ts'
-import type { LineFault } from './line-fault.ts'
+import { faultOf, type LineFault } from './line-fault.ts'
 
 /** What the entry line needs to know of the plan. */
 export interface EntryContext {
@@ -25,5 +25,5 @@ export type EntryReading =
   | ({ kind: 'nothing' } & LineFault)
 
 export function nothing(fault: string | LineFault): EntryReading {
-  return { kind: 'nothing', ...(typeof fault === 'string' ? { says: fault } : fault) }
+  return { kind: 'nothing', ...faultOf(fault) }
 }

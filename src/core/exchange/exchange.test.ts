@@ -170,6 +170,11 @@ describe('the entry line', () => {
     assert.equal(missing('hares 20 renown if pelts + stamps > 2'), 'pelts Pelts collectible')
     // One that is called almost so is meant; in a requirement a name is an id to the letter; and no tally mends anything else.
     for (const line of ['hares 20 renwon', 'door North hatch Pelts >= 8', 'door North hatch level >=', 'hares 20 renown 7 %', 'hares', '']) assert.isUndefined(missing(line), line)
+    // Another's name with a word more is a name of its own; a slip of the pen with more behind it may be meant as either.
+    const seals = { ...context, tallies: [...context.tallies, { id: 'seals', name: 'Seals', kind: 'collectible' as const }] }
+    assert.deepInclude(readEntry('hares 20 seal oil', seals), { says: '"seal" is no tally; did you mean seals', missing: { id: 'seal_oil', name: 'Seal oil', kinds: ['collectible', 'currency', 'score', 'flag', 'experience'] } })
+    assert.notProperty(readEntry('hares 20 seal', seals), 'missing')
+    assert.deepEqual(readEntry('hares 20 lamp glas', context), { kind: 'nothing', says: '"lamp glas" is no tally; did you mean lamp_glass' })
     assert.equal((readEntry('hares 20 skill', { ...context, tallies: [] }) as { missing?: MissingTally }).missing!.kinds[0], 'experience')
   })
 

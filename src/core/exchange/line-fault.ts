@@ -10,6 +10,10 @@ export interface LineFault {
   missing?: MissingTally
 }
 
+export function faultOf(fault: string | LineFault): LineFault {
+  return typeof fault === 'string' ? { says: fault } : fault
+}
+
 /** What is wrong in a requirement, and the names that would fit. */
 export function faultText({ message, fits }: LanguageError): string {
   return fits.length ? `${message}; did you mean ${fits.join(' or ')}?` : message

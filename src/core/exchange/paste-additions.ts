@@ -1,7 +1,9 @@
+import { plainTally } from '../change/missing-tally.ts'
 import { freeSlug, slugFrom } from '../change/slug.ts'
 import type { Vocabulary } from '../language/names.ts'
 import { reservedWords } from '../language/words.ts'
 import { name as isName } from '../plan/basics.ts'
+import type { Place } from '../plan/place.ts'
 import type { Tally } from '../plan/tally.ts'
 import type { EntryContext } from './entry-line.ts'
 import { isAmountAlone } from './gives.ts'
@@ -40,15 +42,59 @@ export function talliesToCome({ headings, rows, roles }: PastedTable): { column:
 export function withTallies(table: PastedTable, { tallies: known }: EntryContext): PastedTable {
   const [roles, tallies] = [[...table.roles], [...table.tallies]]
   for (const { column, name } of talliesToCome(table)) {
-    const id = freeSlug(name, new Set([...[...known, ...tallies].map((tally) => tally.id), ...reservedWords]))
-    tallies.push({ id, name, kind: 'collectible', start: 0, min: 0, max: null, resets: 'never', saved: true })
+    const id = freeTallyId(name, [...known, ...tallies])
+    tallies.push({ id, ...plainTally(name, 'collectible') })
     roles[column] = `tally ${id}`
   }
   return { ...table, roles, tallies }
 }
 
+function freeTallyId(name: string, taken: readonly { id: string }[]): string {
+  return freeSlug(name, new Set([...taken.map(({ id }) => id), ...reservedWords]))
+}
+
+/** What is added beside the rows, as they come to name it; the rows after it may name it, too. */
+export class Additions {
+  readonly places: Place[] = []
+  readonly tallies: Tally[]
+  readonly #given: EntryContext
+  #context: EntryContext | null = null
+
+  constructor(given: EntryContext, tallies: readonly Tally[]) {
+    this.#given = given
+    this.tallies = [...tallies]
+  }
+
+  /** What the next row may name. */
+  get context(): EntryContext {
+    const { places, tallies, vocabulary } = this.#given
+    this.#context ??= { ...this.#given, places: [...places, ...this.places], tallies: [...tallies, ...this.tallies], vocabulary: vocabularyWith(vocabulary, this.tallies) }
+    return this.#context
+  }
+
+  addPlace(place: Omit<Place, 'id'>): string {
+    const id = freeSlug(place.name, new Set(this.context.places.map((one) => one.id)))
+    this.places.push({ ...place, id })
+    this.#context = null
+    return id
+  }
+
+  addTally(tally: Omit<Tally, 'id'>): string {
+    const id = freeTallyId(tally.name, this.context.tallies)
+    this.tallies.push({ ...tally, id })
+    this.#context = null
+    return id
+  }
+
+  /** Takes back the tallies after the first so many. */
+  leaveTallies(most: number): void {
+    this.tallies.length = Math.min(most, this.tallies.length)
+    this.#context = null
+  }
+}
+
 /** The names that a text may use once tallies have been added. */
-export function vocabularyWith(vocabulary: Vocabulary, tallies: readonly Tally[]): Vocabulary {
+function vocabularyWith(vocabulary: Vocabulary, tallies: readonly Tally[]): Vocabulary {
   const ids = new Set(tallies.map(({ id }) => id))
   return { ...vocabulary, has: (kind, id) => (kind === 'tally' && ids.has(id)) || vocabulary.has(kind, id), ids: (kind) => [...vocabulary.ids(kind), ...(kind === 'tally' ? ids : [])] }
 }

@@ -10,7 +10,7 @@ import { anySample, smallPlan } from '../testing/plans.ts'
 import { runs } from '../testing/runs.ts'
 import { copyRows } from './copy-rows.ts'
 import type { EntryContext } from './entry-line.ts'
-import { pasteSummary, readRows, readTable } from './paste.ts'
+import { isItem, namedTallies, pasteSummary, readRows, readTable } from './paste.ts'
 import { placesToCome, talliesToCome, withTallies } from './paste-additions.ts'
 
 const records = smallPlan({
@@ -26,7 +26,7 @@ const context = contextOf(records)
 function table(...lines: string[][]): string {
   return lines.map((cells) => cells.join('\t')).join('\r\n')
 }
-const pasted = (text: string, addsPlaces = false) => readRows(readTable(text, context), context, addsPlaces)
+const pasted = (text: string, places = false) => readRows(readTable(text, context), context, { places })
 const read = (text: string) => pasted(text).rows
 const faults = (text: string) => read(text).flatMap((row) => (row.ok ? [] : [`${row.line}: ${row.says}`]))
 
@@ -55,7 +55,7 @@ describe('a pasted table', () => {
     const cells = table(['Round', '1,200', '−1,500', 'stamps'], ['Drifts', '6', '2 – 4', 'stamps'])
     assert.deepEqual(readTable(cells, context).roles, ['name', 'count', 'amount', 'of tally'])
     const rows = read(table(['name', 'count', 'stamps', 'minutes'], ['Round', '1,200', '−1,500', '1,000 min'], ['Drifts', '6', '2 – 4', ''], ['Kites', '1,5', '3', ''], ['Letters', '1', '12,5', '']))
-    assert.deepEqual(rows.map((row) => (row.ok && row.kind !== 'place' ? [(row.record as { count: number }).count, (row.record as { yields: { min: number; max: number }[] }).yields.map(({ min, max }) => [min, max])] : row.says)), [
+    assert.deepEqual(rows.map((row) => (isItem(row) ? [(row.record as { count: number }).count, (row.record as { yields: { min: number; max: number }[] }).yields.map(({ min, max }) => [min, max])] : row.says)), [
       [1200, [[-1500, -1500]]], [6, [[2, 4]]], '"1,5" is no count: a count is a whole number between 1 and 1,000,000', '"12,5" is no amount: a number, or a range such as 4-7',
     ])
     assert.deepInclude((rows[0] as { record: object }).record, { minutes: 1000 })
@@ -91,7 +91,7 @@ describe('a pasted table', () => {
       '4: there is no place "Moon": let it be added, or the column be left out',
       '5: "0" is no count: a count is a whole number between 1 and 1,000,000',
       '6: "many" is no amount: a number, or a range such as 4-7',
-      '7: "renwon" is no tally; there are: renown, stamps',
+      '7: "renwon" is no tally; did you mean renown',
       '8: "often" is neither main nor side',
       '9: "dragon" is no kind; there are: enemy, quest, pickup, event, production, door, area, shop item, stage, form, ability, cap',
       '10: column 1: "levl" is no tally of this plan; did you mean level?',
@@ -164,7 +164,28 @@ describe('a pasted table', () => {
     assert.deepEqual(places, [['Depot', 'area', 0, false, 'kites', 'Hatch', 'Letters'], ['Moon', 'hub', 7, false, 'drifts', 'Oil'], ['Rock', 'area', 0, true]])
     assert.isNull(byId(after, 'gate', 'hatch')!.guards)
     assert.deepEqual(byId(afterPaste(lines.slice(0, 4).join('\n'), false).after, 'gate', 'hatch')!.guards, { passage: 'depot_to_moon' })
-    assert.match(read('tally Kites currency\n3 kites 5 renown')[0]!.says, /a tally is added by the entry line/)
+  })
+
+  it('takes lines that ask for tallies, and lets in those that other lines name', () => {
+    const lines = ['tally Ice marks flag', 'tally Renown experience', '6 kites 2 ice_marks', '3 drifts 5 seal oil, 1 moth wing', 'shop Boots for 9 coins', 'door Hatch moth_wing >= 2', 'Letters 9 coins', 'Odd 3 stamps takes 2 crumbs and often', 'Slip 20 renwon']
+    const known = readTable(lines.join('\n'), context)
+    const told = ({ rows, tallies }: ReturnType<typeof readRows>) => [rows.map((row) => row.ok), tallies.map(({ id, kind }) => `${id} ${kind}`)]
+    const plain = readRows(known, context)
+    assert.deepEqual(told(plain), [[true, true, true, false, false, false, false, false, false], ['ice_marks flag']])
+    assert.match(plain.rows[1]!.says, /Renown is there already/)
+    const whole = readRows(known, context, { tallies: true })
+    assert.deepEqual(told(whole), [[true, true, true, true, true, true, true, false, false], ['ice_marks flag', 'seal_oil collectible', 'moth_wing collectible', 'coins currency']])
+    assert.deepEqual(namedTallies(whole).map(({ name }) => name), ['Seal oil', 'Moth wing', 'Coins'])
+    const after = apply(records, pasteRows(records, whole, { place: inOrder(records, 'place')[0]!.key, after: null }, route, newKeys()).diff)
+    assert.deepEqual(compile(after).issues, [])
+    assert.deepEqual(byId(after, 'source', 'drifts')!.yields!.map(({ tally }) => tally), ['seal_oil', 'moth_wing'])
+    assert.deepEqual(byId(after, 'gate', 'boots')!.costs, [{ tally: 'coins', amount: 9 }])
+  })
+
+  it('lets a tally in only while some column is one of amounts of it', () => {
+    const whole = withTallies(readTable(table(['name', 'renown', 'Ice marks'], ['Kites', '12', '2']), context), context)
+    assert.lengthOf(readRows(whole, context, { tallies: true }).tallies, 1)
+    assert.lengthOf(readRows({ ...whole, roles: ['name', 'tally renown', 'ignore'] }, context, { tallies: true }).tallies, 0)
   })
 
   it('is added as one step, after the spot, under ids of its own', () => {
@@ -185,7 +206,7 @@ describe('a pasted table', () => {
       const { rows } = readRows(readTable(copyRows(sample, items), own), own)
       const wholeOf = wholeFrom(inOrder(sample, 'pattern'))
       const told = ({ kind, row }: ItemRow) => [kind, row.name, row.role, kind === 'gate' ? [row.requires, row.costs, row.lockedText] : [row.count, row.requires, wholeOf(row).respawns]]
-      assert.deepEqual(rows.map((row) => (row.ok && row.kind !== 'place' ? [row.kind, row.record.name, row.record.role, row.kind === 'gate' ? [row.record.requires, row.record.costs, row.record.lockedText] : [row.record.count, row.record.requires, row.record.respawns]] : row.says)), items.map(told))
+      assert.deepEqual(rows.map((row) => (isItem(row) ? [row.kind, row.record.name, row.record.role, row.kind === 'gate' ? [row.record.requires, row.record.costs, row.record.lockedText] : [row.record.count, row.record.requires, row.record.respawns]] : row.says)), items.map(told))
     }), { numRuns: runs(40) })
   })
 })

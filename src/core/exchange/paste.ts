@@ -1,5 +1,5 @@
 import { tsvFormatRows, tsvParseRows } from 'd3-dsv'
-import { freeSlug } from '../change/slug.ts'
+import { plainTally } from '../change/missing-tally.ts'
 import { gateKinds } from '../plan/gate.ts'
 import type { RecordOf } from '../plan/kinds.ts'
 import type { Place } from '../plan/place.ts'
@@ -9,8 +9,10 @@ import type { Tally } from '../plan/tally.ts'
 import type { Cost, Yield } from '../plan/yield.ts'
 import { countText, typedNumber } from '../view/numbers.ts'
 import { readEntry, type EntryContext, type EntryReading } from './entry-line.ts'
-import { costsOf, countNeed, isAmountAt, isCount, readAmounts, tallyAt, wordsOf } from './gives.ts'
-import { placeOf, placesToCome, vocabularyWith } from './paste-additions.ts'
+import { missingAt, noTally } from './entry-faults.ts'
+import { costsOf, countNeed, isAmountAt, isCount, readAmounts, tallyAt, tallyNamed, wordsOf } from './gives.ts'
+import { faultOf, type LineFault } from './line-fault.ts'
+import { Additions, placeOf, placesToCome } from './paste-additions.ts'
 import { conditionText, givesText, readAsks, readSource as readSourceCell } from './row-text.ts'
 import { guessRoles, roleOfHeading, type ColumnRole } from './table-columns.ts'
 
@@ -32,8 +34,14 @@ export type PastedRow = { line: number; text: string } & (
   | { ok: true; kind: 'gate'; record: Omit<RecordOf['gate'], 'id'>; place: string | null; says: string }
   /** A line such as `place Gull Stair`: what stands below it comes there. */
   | { ok: true; kind: 'place'; place: string; says: string }
-  | { ok: false; says: string }
+  /** A line such as `tally Seal oil currency`; null: the plan has it. */
+  | { ok: true; kind: 'tally'; tally: string | null; says: string }
+  | ({ ok: false } & LineFault)
 )
+
+/** Lines that become rows of the sheet. */
+export type PastedItem = Extract<PastedRow, { kind: 'source' | 'gate' }>
+export const isItem = (row: PastedRow): row is PastedItem => row.ok && (row.kind === 'source' || row.kind === 'gate')
 
 /** What a table becomes: its lines, and what is added for them: tallies, and places one after the other. */
 export interface Pasted {
@@ -70,41 +78,71 @@ function isHeading(cells: readonly string[], { tallies }: EntryContext): boolean
   return cells.length > 1 && isEnough && !cells.some((cell) => /^\d+(\.\d+)?$/.test(cell))
 }
 
-/** Reads every row of a table by what its columns hold. `addsPlaces`: those that its column of places names are added where there are none. */
-export function readRows(table: PastedTable, given: EntryContext, addsPlaces = false): Pasted {
-  const places: Place[] = []
-  const { tallies } = table
-  const context = { ...given, places: [...given.places], tallies: [...given.tallies, ...tallies], vocabulary: vocabularyWith(given.vocabulary, tallies) }
-  const add = (place: Omit<Place, 'id'>) => {
-    const added = { ...place, id: freeSlug(place.name, new Set(context.places.map(({ id }) => id))) }
-    places.push(added)
-    context.places.push(added)
-    return added.id
-  }
-  if (addsPlaces) for (const name of placesToCome(table, context)) add({ name, kind: 'area', goal: false, minutes: 0 })
+/** What may be added beside the rows, where they name what is not there yet. */
+export interface LetIn {
+  places?: boolean
+  tallies?: boolean
+}
+
+/** What may be added beside the rows, where they name what is not there yet. */
+export interface LetIn {
+  places?: boolean
+  tallies?: boolean
+}
+
+/** Reads every row of a table by what its columns hold. */
+export function readRows(table: PastedTable, given: EntryContext, letIn: LetIn = {}): Pasted {
+  const added = new Additions(given, table.tallies.filter(({ id }) => table.roles.includes(`tally ${id}`)))
+  if (letIn.places) for (const name of placesToCome(table, given)) added.addPlace({ name, kind: 'area', goal: false, minutes: 0 })
   /** Where the lines belong, as a line above them says. */
   let here: string | null = null
   const rows = table.rows.map((cells, i): PastedRow => {
     const at = { line: table.firstLine + i, text: cells.join(' · ') }
-    const read = fitting(readRow(cells, table.roles, context))
-    if (typeof read === 'string') return { ...at, ok: false, says: read }
+    const read = letIn.tallies ? readWithMissing(cells, table.roles, added) : readRow(cells, table.roles, added.context)
+    if (isFault(read)) return { ...at, ok: false, ...read }
+    if (read.kind === 'tally') return { ...at, ok: true, kind: 'tally', ...addTally(read, added) }
     if (read.kind !== 'place') return { ...at, ok: true, ...read, place: read.place ?? here } as PastedRow
-    const there = placeOf(read.record.name, context)
-    here = there?.id ?? add(read.record)
+    const there = placeOf(read.record.name, added.context)
+    here = there?.id ?? added.addPlace(read.record)
     return { ...at, ok: true, kind: 'place', place: here, says: there ? `${there.name}: what follows comes there` : read.says }
   })
-  return { rows, places, tallies }
+  return { rows, places: added.places, tallies: added.tallies }
+}
+
+/** More tallies than this are not added for one row. */
+const mostMissing = 10
+
+/** Reads a row with the tallies that it names and the plan has not. One that is not understood with them, either, needs none of them. */
+function readWithMissing(cells: readonly string[], roles: readonly ColumnRole[], added: Additions): Read | LineFault {
+  const before = added.tallies.length
+  let read = readRow(cells, roles, added.context)
+  for (let n = 0; n < mostMissing && isFault(read) && read.missing; n++) {
+    added.addTally(plainTally(read.missing.name, read.missing.kinds[0]!))
+    read = readRow(cells, roles, added.context)
+  }
+  if (isFault(read)) added.leaveTallies(before)
+  return read
+}
+
+function addTally({ record, says }: Extract<EntryReading, { kind: 'tally' }>, added: Additions): { tally: string | null; says: string } {
+  const there = tallyNamed(record.name, added.context.tallies)
+  return there ? { tally: null, says: `${there.name} is there already` } : { tally: added.addTally(record), says }
 }
 
 /** What was read, if a plan can hold it. */
-function fitting(read: Read | string): Read | string {
-  return typeof read === 'string' ? read : (recordFault(read.kind, { id: 'pasted', ...read.record }) ?? read)
+function readRow(cells: readonly string[], roles: readonly ColumnRole[], context: EntryContext): Read | LineFault {
+  const read = readCells(cells, roles, context)
+  if (typeof read === 'string' || isFault(read)) return faultOf(read)
+  const says = recordFault(read.kind, { id: 'pasted', ...read.record })
+  return says === null ? read : { says }
 }
 
-type ReadItem = Omit<Extract<PastedRow, { kind: 'source' | 'gate' }>, 'line' | 'text' | 'ok'>
-type Read = ReadItem | Extract<EntryReading, { kind: 'place' }>
+const isFault = (read: Read | LineFault): read is LineFault => !('kind' in read)
 
-function readRow(cells: readonly string[], roles: readonly ColumnRole[], context: EntryContext): Read | string {
+type ReadItem = Omit<Extract<PastedRow, { kind: 'source' | 'gate' }>, 'line' | 'text' | 'ok'>
+type Read = ReadItem | Extract<EntryReading, { kind: 'place' | 'tally' }>
+
+function readCells(cells: readonly string[], roles: readonly ColumnRole[], context: EntryContext): Read | LineFault | string {
   const cell = (role: ColumnRole) => cells[roles.indexOf(role)]?.trim() ?? ''
   const line = cell('line')
   if (line) return readLine(line, context)
@@ -122,15 +160,16 @@ function readRow(cells: readonly string[], roles: readonly ColumnRole[], context
   const common = { name, role: (role || 'main') as 'main' | 'side', minutes }
   const isGate = (gateKinds as readonly string[]).includes(kind) || (kind === '' && (cell('asks') !== '' || cell('costs') !== '') && !givesSomething(cells, roles))
   const read = isGate ? readGate(cell, common, kind, context) : readSource(cells, roles, cell, common, kind, context)
-  return typeof read === 'string' ? read : ({ ...read, place } as ReadItem)
+  return typeof read === 'string' || !('kind' in read) ? read : ({ ...read, place } as ReadItem)
 }
 
-function readLine(line: string, context: EntryContext): Read | string {
-  const reading = readEntry(line, context)
-  if (reading.kind === 'nothing') return reading.says
-  if (reading.kind === 'tally') return 'a tally is added by the entry line, before the lines that give it'
-  return reading.kind === 'place' ? reading : ({ ...reading, place: null } as ReadItem)
+function readLine(line: string, context: EntryContext): Read | LineFault {
+  const { kind, ...reading } = readEntry(line, context)
+  if (kind === 'nothing') return reading
+  return { kind, ...reading, ...((kind === 'source' || kind === 'gate') && { place: null }) } as Read
 }
+
+const lineFault = ({ says, missing }: LineFault): LineFault => ({ says, ...(missing && { missing }) })
 
 type Cells = (role: ColumnRole) => string
 interface Common {
@@ -143,11 +182,11 @@ function givesSomething(cells: readonly string[], roles: readonly ColumnRole[]):
   return roles.some((role, c) => (role === 'gives' || role === 'amount' || role.startsWith('tally ')) && (cells[c] ?? '').trim() !== '')
 }
 
-function readGate(cell: Cells, common: Common, kind: string, { tallies, vocabulary }: EntryContext): Omit<ReadItem, 'place'> | string {
+function readGate(cell: Cells, common: Common, kind: string, { tallies, vocabulary }: EntryContext): Omit<ReadItem, 'place'> | LineFault | string {
   const asks = readAsks(cell('asks'), tallies, vocabulary)
-  if (!asks.ok) return asks.says
+  if (!asks.ok) return lineFault(asks)
   const costs = readCosts(cell('costs'), tallies)
-  if (typeof costs === 'string') return costs
+  if ('says' in costs) return costs
   const record = {
     ...common, kind: (kind || 'door') as RecordOf['gate']['kind'], guards: null, requires: asks.fields.requires, costs: [...asks.fields.costs, ...costs],
     stays: 'open', due: common.role === 'main' ? 'stop' : 'route', yields: [], caps: [], lockedText: cell('text'),
@@ -156,19 +195,19 @@ function readGate(cell: Cells, common: Common, kind: string, { tallies, vocabula
   return { kind: 'gate', record, says: `${record.kind.replace('_', ' ')} · ${record.requires || 'asks for nothing'}${paid ? ` for ${paid}` : ''} · ${record.role}` }
 }
 
-function readCosts(text: string, tallies: EntryContext['tallies']): Cost[] | string {
+function readCosts(text: string, tallies: EntryContext['tallies']): Cost[] | LineFault {
   const words = wordsOf(text)
   const { amounts, next } = readAmounts(words, 0, tallies)
-  if (next < words.length) return `"${words.slice(next).join(' ')}" is no amount of a tally: write 5 stamps`
+  if (next < words.length) return { says: `"${words.slice(next).join(' ')}" is no amount of a tally: write 5 stamps`, ...missingAt(words, next, tallies, 'paid') }
   return costsOf(amounts)
 }
 
-function readSource(cells: readonly string[], roles: readonly ColumnRole[], cell: Cells, common: Common, kind: string, context: EntryContext): Omit<ReadItem, 'place'> | string {
+function readSource(cells: readonly string[], roles: readonly ColumnRole[], cell: Cells, common: Common, kind: string, context: EntryContext): Omit<ReadItem, 'place'> | LineFault | string {
   const { tallies, vocabulary } = context
   const gives = readSourceCell(cell('gives'), tallies, vocabulary)
-  if (!gives.ok) return gives.says
+  if (!gives.ok) return lineFault(gives)
   const asks = readAsks(cell('asks'), tallies, vocabulary)
-  if (!asks.ok) return asks.says
+  if (!asks.ok) return lineFault(asks)
   const count = cell('count') === '' ? gives.fields.count : typedNumber(cell('count'))
   if (!Number.isInteger(count) || !isCount(count)) return cell('count') === '' ? countNeed : `"${cell('count')}" is no count: ${countNeed}`
   if (gives.fields.count > 1 && gives.fields.count !== count) return `how many are there, ${gives.fields.count} or ${count}? One count is enough`
@@ -180,7 +219,7 @@ function readSource(cells: readonly string[], roles: readonly ColumnRole[], cell
     const isAmount = role === 'amount' || role.startsWith('tally ')
     if (!isAmount || text === '' || text === '0') continue
     const tally = role === 'amount' ? cell('of tally') : role.slice(6)
-    if (!tallyAt(wordsOf(tally), 0, tallies)) return `"${tally}" is no tally; there are: ${tallies.map(({ id }) => id).join(', ')}`
+    if (!tallyAt(wordsOf(tally), 0, tallies)) return noTally(wordsOf(tally), tallies, 'given')
     const words = [...wordsOf(text), ...wordsOf(tally)]
     if (!isAmountAt(words, 0, tallies)) return `"${text}" is no amount: a number, or a range such as 4-7`
     yields.push(...readAmounts(words, 0, tallies).amounts)
@@ -191,6 +230,12 @@ function readSource(cells: readonly string[], roles: readonly ColumnRole[], cell
     requires: gives.fields.requires || asks.fields.requires, respawns, caps: [],
   } satisfies Omit<RecordOf['source'], 'id'>
   return { kind: 'source', record, says: `source · ${givesText(record) || 'gives nothing'}${conditionText(record)} · ${record.role}` }
+}
+
+/** Tallies that rows name, and that are added only where they are let in: those which lines ask for in so many words are not among them. */
+export function namedTallies({ rows, tallies }: Pasted): Tally[] {
+  const asked = new Set(rows.map((row) => (row.ok && row.kind === 'tally' ? row.tally : null)))
+  return tallies.filter(({ id }) => !asked.has(id))
 }
 
 /** How a table was read, in one line. */

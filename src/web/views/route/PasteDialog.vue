@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { ElDialog } from 'element-plus'
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
+import { plainTally, type TallyKind } from '../../../core/change/missing-tally.ts'
 import { pastedText, pasteRows } from '../../../core/change/paste-rows.ts'
 import type { Spot } from '../../../core/change/edits.ts'
 import type { EntryContext } from '../../../core/exchange/entry-line.ts'
-import { pasteSummary, readRows, readTable, type PastedTable } from '../../../core/exchange/paste.ts'
-import { placesToCome, talliesToCome, withTallies } from '../../../core/exchange/paste-additions.ts'
+import { isItem, namedTallies, pasteSummary, readRows, readTable, type Pasted, type PastedTable } from '../../../core/exchange/paste.ts'
+import { placesToCome, withTallies } from '../../../core/exchange/paste-additions.ts'
 import { allRoles, roleWord, type ColumnRole } from '../../../core/exchange/table-columns.ts'
 import type { Records } from '../../../core/plan/records.ts'
+import { tallyKinds } from '../../../core/plan/tally.ts'
 import { countText } from '../../../core/view/numbers.ts'
 import TurnsText from '../../components/TurnsText.vue'
 import { useCheckStore } from '../../stores/check.ts'
@@ -41,13 +43,21 @@ watch(addsTallies, (adds) => {
   else readText()
 })
 
-/** Tallies that are not there yet, and are added or may be. */
-const newTallies = computed(() => (table.value ? [...table.value.tallies, ...talliesToCome(table.value)].map(({ name }) => name) : []))
+/** The same table read with the tallies that it names. */
+const withAll = computed(() => table.value && readRows(addsTallies.value ? table.value : withTallies(table.value, props.context), props.context, { places: addsPlaces.value, tallies: true }))
+/** Tallies that are not there yet, and are added or may be; and as what kinds, where those are chosen. */
+const newTallies = computed(() => (withAll.value ? namedTallies(withAll.value) : []))
+const kinds = ref(new Map<string, TallyKind>())
 const newPlaces = computed(() => (table.value ? placesToCome(table.value, props.context) : []))
-const read = computed(() => (table.value ? readRows(table.value, props.context, addsPlaces.value) : { rows: [], places: [], tallies: [] }))
+const nothing: Pasted = { rows: [], places: [], tallies: [] }
+const read = computed<Pasted>(() => {
+  if (!table.value || !withAll.value) return nothing
+  if (!addsTallies.value) return readRows(table.value, props.context, { places: addsPlaces.value })
+  return { ...withAll.value, tallies: withAll.value.tallies.map((tally) => ({ ...tally, ...plainTally(tally.name, kinds.value.get(tally.id) ?? tally.kind) })) }
+})
 const rows = computed(() => read.value.rows)
 const bad = computed(() => rows.value.filter((row) => !row.ok))
-const added = computed(() => pastedText({ row: rows.value.filter((row) => row.ok && row.kind !== 'place').length, place: read.value.places.length, tally: read.value.tallies.length }))
+const added = computed(() => pastedText({ row: rows.value.filter(isItem).length, place: read.value.places.length, tally: read.value.tallies.length }))
 const shown = computed(() => (onlyBad.value ? bad.value : rows.value).slice(0, mostShown))
 const roles = computed(() => allRoles([...props.context.tallies, ...(table.value?.tallies ?? [])]))
 const placeName = computed(() => props.records.place.get(props.spot?.place ?? '')?.name)
@@ -72,6 +82,7 @@ function open(from: string): void {
   onlyBad.value = false
   addsPlaces.value = false
   addsTallies.value = false
+  kinds.value = new Map()
   text.value = from
   readText()
   isOpen.value = true
@@ -96,7 +107,11 @@ defineExpose({ open })
           <label v-if="bad.length"><input v-model="onlyBad" type="checkbox" /> show only those that were not</label>
           <button class="quiet" @click="text = ''">Paste something else</button></p>
         <p v-if="newPlaces.length" class="sum"><label><input v-model="addsPlaces" type="checkbox" data-test="paste places" /> add {{ countText(newPlaces.length, 'place') }} {{ newPlaces.length === 1 ? 'that is' : 'that are' }} not there yet, as the next stops: {{ newPlaces.join(', ') }}</label></p>
-        <p v-if="newTallies.length" class="sum"><label><input v-model="addsTallies" type="checkbox" data-test="paste tallies" /> add {{ countText(newTallies.length, 'tally', 'tallies') }} {{ newTallies.length === 1 ? 'that is' : 'that are' }} not there yet: {{ newTallies.join(', ') }}</label></p>
+        <p v-if="newTallies.length" class="sum"><label><input v-model="addsTallies" type="checkbox" data-test="paste tallies" /> add {{ countText(newTallies.length, 'tally', 'tallies') }} {{ newTallies.length === 1 ? 'that is' : 'that are' }} not there yet:</label>
+          <span v-for="tally in newTallies" :key="tally.id" class="new">{{ tally.name }}
+            <select :value="kinds.get(tally.id) ?? tally.kind" :aria-label="`What kind of tally ${tally.name} is`" :data-test="`kind of ${tally.id}`" @change="kinds.set(tally.id, ($event.target as HTMLSelectElement).value as TallyKind)">
+              <option v-for="kind in tallyKinds" :key="kind">{{ kind }}</option>
+            </select></span></p>
         <div ref="first" class="table">
           <table>
             <thead>
@@ -137,10 +152,12 @@ textarea { background: var(--paper); border: 1px solid var(--line); border-radiu
 .sum b ~ label { margin-left: 12px; }
 .table { max-height: 56vh; overflow: auto; border: 1px solid var(--line); border-radius: 4px; }
 table { border-collapse: collapse; font-size: 12px; width: 100%; }
+.new { margin-left: 8px; white-space: nowrap; }
 th { background: var(--panel); font-weight: 400; padding: 4px 6px; position: sticky; text-align: left; top: 0; vertical-align: bottom; z-index: 1; }
 th span { display: block; }
 td { border-top: 1px solid var(--line); padding: 2px 6px; }
 select { background: var(--raised); border: 1px solid var(--line); border-radius: 4px; color: var(--ink); field-sizing: content; font-size: 12px; min-width: 100%; padding: 2px; }
+.new select { min-width: 0; }
 .says, .becomes { background: var(--raised); min-width: 200px; position: sticky; right: 0; }
 .becomes { background: var(--panel); z-index: 2; }
 .bad, .bad .says { background: color-mix(in srgb, var(--short) 9%, var(--raised)); }

@@ -18,7 +18,6 @@ import type { Records } from '../../../core/plan/records.ts'
 import { sameList } from '../../../core/plan/same-list.ts'
 import { countText, numberText } from '../../../core/view/numbers.ts'
 import type { Peg } from '../../../core/view/pegs.ts'
-import type { PlaceSum } from '../../../core/view/place-sums.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import { sameFields, stable } from '../../stable.ts'
 import type { DrawnLane } from '../../draw/lane-scale.ts'
@@ -39,7 +38,7 @@ import { lineSlots, type Slot } from './line-slots.ts'
 import { inViewFirst, lanesBeside } from './lanes-beside.ts'
 import { addEntry, doubleRows, entryContext, entryPlaceBefore, entrySpot, itemOf, moveRow, moveRows, recordOf, removeRows, type Added, type Cell } from './sheet-actions.ts'
 import { useSheetStore } from './sheet-store.ts'
-import { heightsAt, rowHeights, type Heights } from './row-height.ts'
+import { heightsAt, rowHeights, sumsIn, type Heights } from './row-height.ts'
 import { useCellEditing } from './use-cell-editing.ts'
 import { useCopiedRows } from './use-copied-rows.ts'
 import { useDrag } from './use-drag.ts'
@@ -82,15 +81,10 @@ function goToFound(index = 0): void {
 
 /** More rows than this that come or go at once are not typed. */
 const aFew = 20
-const noSums: readonly PlaceSum[] = []
-function sumsOf(row: SheetRow | undefined): readonly PlaceSum[] {
-  return row?.type === 'place' ? (sums.value.get(row.place.key) ?? noSums) : noSums
-}
-
 areFontsThere(() => fonts.value++)
 const noHeights = new Float64Array()
 const measured = computed(() => {
-  if (width.value > 0) heightsLast = rowHeights(allRows.value, { records: props.records, sumsOf, textWidth: textWidth.value, fonts: fonts.value }, heightsLast)
+  if (width.value > 0) heightsLast = rowHeights(allRows.value, { records: props.records, sums: sums.value, textWidth: textWidth.value, fonts: fonts.value }, heightsLast)
   return width.value > 0 ? heightsLast : undefined
 })
 const heights = stable(() => (measured.value ? heightsAt(measured.value, indices.value) : noHeights), sameList)
@@ -352,7 +346,7 @@ const draggedPeg = (index: number) => (drag.value?.peg?.row === rows.value[index
         <div class="all" role="presentation" :style="{ height: `${virtualizer.getTotalSize()}px` }">
           <SheetLine
             v-for="{ index, start, size } in shown" :key="slots.get(rows[index]!.id)" :row="rows[index]!" :index="index" :top="start" :height="size" :records="patterns"
-            :gate="gateOf(index)" :verdict="verdictOf(index)" :issues="issuesOf(index)" :sums="sumsOf(rows[index])"
+            :gate="gateOf(index)" :verdict="verdictOf(index)" :issues="issuesOf(index)" :sums="sumsIn(sums, rows[index])"
             :chosen="isChosen(index)" :active-cell="index === activeIndex ? activeCell : null" :editing="editingOf(index)" :drop-before="drag?.before === index"
             :lanes-width="hasLanes() ? lanesWidth : 0" :pegs="pegsAt(index)" :threads="threadsAt(index)" :dragged-peg="draggedPeg(index)"
             @pick="pick" @edit="editAt" @fold="foldRow" @commit="commit" @cancel="cancel" @hover="hover" @choose="goTo" @grab-row="rowDown" @grab-peg="grabPeg"

@@ -82,7 +82,7 @@ const acts: Record<string, (sheet: Sheet) => Diff | null> = {
     const context = entryContext(records, null)
     const table = readTable(choice.number(2) === 0 ? text : `place\tname\tXP\t${choice.of([...words, 'Ice marks', long, 'level'])}\tasks\n${words.map((word) => `${choice.of([...words, 'Landing'])}\t${word}\t4\t2-3\t${choice.of(['', 'level >= 2', 'ice_marks > 1'])}`).join('\n')}`, context)
     const whole = choice.number(2) === 0 ? withTallies(table, context) : table
-    return spot && pasteRows(records, readRows(whole, context, choice.number(2) === 0), spot, sheet.route, newKey).diff
+    return spot && pasteRows(records, readRows(whole, context, { places: choice.number(2) === 0, tallies: choice.number(2) === 0 }), spot, sheet.route, newKey).diff
   },
   move: ({ records, rows, route, choice }) => moveRow(records, rows, choice.of(rows), choice.of([1, -1]), route),
   moveTogether: (sheet) => moveRows(sheet.records, sheet.rows, someRows(sheet), sheet.choice.of([1, -1])),

@@ -7,7 +7,7 @@ import { linesOf } from './text-width.ts'
 
 const [lines, letter] = [15, 7]
 const records = smallPlan()
-const context = (textWidth: number, fonts = 0): HeightContext => ({ records, sumsOf: () => [], textWidth, fonts })
+const context = (textWidth: number, fonts = 0): HeightContext => ({ records, sums: new Map(), textWidth, fonts })
 let made = 0
 
 /** A row of a source whose name has so many letters. */
@@ -32,6 +32,18 @@ describe('heights of rows', () => {
       after.splice(at, gone, ...added.map(row))
       assert.deepEqual([...rowHeights(after, context(width, fonts), before).heights], [...rowHeights(after, context(width, fonts)).heights])
     }))
+  })
+})
+
+describe('heights of places', () => {
+  const place = { type: 'place', id: 'quay', place: { key: 'quay', id: 'quay', name: 'Quay' }, stop: 0, again: false, folded: false, items: 3 } as unknown as SheetRow
+  const sumsOf = (...tallies: string[]) => ({ ...context(440), sums: new Map([['quay', tallies.map((tally) => ({ tally, main: 12_345, side: 0, varies: false }))]]) })
+
+  it('follow what they sum up, though their row is the same', () => {
+    const [few, many] = [sumsOf('renown'), sumsOf('renown', 'whale_oil', 'drift_hares', 'lantern_moths', 'ferry_stamps', 'coins')]
+    const before = rowHeights([place], few)
+    assert.isAbove(rowHeights([place], many, before).heights[0]!, before.heights[0]!)
+    assert.equal(rowHeights([place], few, rowHeights([place], many)).heights[0], before.heights[0])
   })
 })
 

@@ -14,10 +14,13 @@ const behindAsks = 88
 const [nameShare, asksShare] = [1 / 2.34, 1.34 / 2.34]
 const cellPadding = 9
 
-/** All that heights are made from, beside the row itself: a place's row is another when what it sums up is. */
+type Sums = ReadonlyMap<string, readonly PlaceSum[]>
+
+/** All that heights are made from, beside the row itself. */
 export interface HeightContext {
   records: Records
-  sumsOf: (row: SheetRow) => readonly PlaceSum[]
+  /** By place what its sources give in all: a place's row stays the same row when that changes. */
+  sums: Sums
   textWidth: number
   /** Counts up when the fonts are others. */
   fonts: number
@@ -40,11 +43,19 @@ export function rowHeights(rows: readonly SheetRow[], of: HeightContext, before?
   const heights = new Float64Array(rows.length)
   for (let i = 0; i < rows.length; i++) {
     const row = rows[i]!
-    if (kept && kept.rows[i] === row) heights[i] = kept.heights[i]!
-    else if (kept && kept.rows[i + shift] === row) heights[i] = kept.heights[i + shift]!
-    else heights[i] = rowHeight(records, row, of.sumsOf(row), textWidth)
+    const sums = sumsIn(of.sums, row)
+    const isAsItWas = kept !== null && sumsIn(kept.of.sums, row) === sums
+    if (isAsItWas && kept.rows[i] === row) heights[i] = kept.heights[i]!
+    else if (isAsItWas && kept.rows[i + shift] === row) heights[i] = kept.heights[i + shift]!
+    else heights[i] = rowHeight(records, row, sums, textWidth)
   }
   return { rows, of, heights }
+}
+
+const noSums: readonly PlaceSum[] = []
+
+export function sumsIn(sums: Sums, row: SheetRow | undefined): readonly PlaceSum[] {
+  return row?.type === 'place' ? (sums.get(row.place.key) ?? noSums) : noSums
 }
 
 /** Heights of those rows that are shown, by which of all they are; null: all are. */
