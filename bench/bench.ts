@@ -28,6 +28,7 @@ import { walk } from '../src/core/testing/plain/walk.ts'
 import { middleFall } from '../src/core/testing/plain/ways.ts'
 import type { BrowserFigure } from './browser.ts'
 import { recordsOf, sampleOf, sizes, type SizeName } from './sizes.ts'
+import { stolenTime } from './stolen-time.ts'
 
 /** Walks drawn in each plan: 10,000 of L would take minutes, and take as long each as fewer do. */
 const walksOf = { S: 10_000, M: 10_000, L: 100 }
@@ -35,6 +36,9 @@ const walksOf = { S: 10_000, M: 10_000, L: 100 }
 const timesAgain = { S: 20, M: 20, L: 4 }
 /** The same of walks, which take longer. */
 const mostDrawn = 4
+/** A share of the machine's time that may go to others and a figure still be told as it is; and how often those in the browser are measured at most. */
+const undisturbed = 0.05
+const mostRounds = 3
 
 function timed<T>(run: () => T): [T, number] {
   const started = performance.now()
@@ -42,7 +46,7 @@ function timed<T>(run: () => T): [T, number] {
   return [result, performance.now() - started]
 }
 
-interface Row {
+interface Figure {
   plan: string
   what: string
   ms: number
@@ -50,12 +54,26 @@ interface Row {
   each?: string
 }
 
+interface Row extends Figure {
+  /** The share of the machine's time that others took meanwhile. */
+  stolen: number
+}
+
 const rows: Row[] = []
+const stolenSince = stolenTime()
+const percent = (share: number) => `${Math.round(100 * share)} %`
 
 /** Each figure is told as it comes, and all of them once more in one table. */
-function tell(row: Row): void {
-  rows.push(row)
-  console.error(`${row.plan}  ${row.what}: ${Number.isNaN(row.ms) ? '' : `${row.ms.toFixed(1)} ms`} ${row.each ?? ''}`)
+function tell(figure: Figure): void {
+  rows.push(printed(figure))
+}
+
+function printed(figure: Figure): Row {
+  const stolen = stolenSince()
+  const { plan, what, ms, each = '' } = figure
+  const others = stolen > undisturbed ? `; ${percent(stolen)} of the time went to others` : ''
+  console.error(`${plan}  ${what}: ${Number.isNaN(ms) ? '' : `${ms.toFixed(1)} ms`} ${each}${others}`)
+  return { ...figure, stolen }
 }
 
 function add<T>(plan: string, what: string, run: () => T, each?: (result: T, ms: number) => string): T {
@@ -221,10 +239,20 @@ function benchShop(): void {
   add('shop', 'lock-outs of 25 purchases, decided', () => checkLockouts(game), ({ stuck }) => stuck.result)
 }
 
-/** What a designer waits for, measured by a process of its own. */
+/** What a designer waits for, measured again while others take much of the machine's time: of each figure what was least disturbed counts. */
 async function benchInBrowser(plan: SizeName): Promise<void> {
+  const least = new Map<string, Row>()
+  const isDisturbed = () => [...least.values()].some(({ stolen }) => stolen > undisturbed)
+  for (let round = 0; round === 0 || (round < mostRounds && isDisturbed()); round++) {
+    for await (const row of measuredInBrowser(plan)) if (row.stolen < (least.get(row.what)?.stolen ?? Infinity)) least.set(row.what, row)
+  }
+  rows.push(...least.values())
+}
+
+/** Once, by a process of its own. */
+async function* measuredInBrowser(plan: SizeName): AsyncGenerator<Row> {
   const measuring = spawn(process.execPath, [fileURLToPath(new URL(/* @vite-ignore */ './bench-browser.js', import.meta.url)), plan], { stdio: ['ignore', 'pipe', 'inherit'] })
-  for await (const line of createInterface(measuring.stdout)) tell({ plan, ...(JSON.parse(line) as BrowserFigure) })
+  for await (const line of createInterface(measuring.stdout)) yield printed({ plan, ...(JSON.parse(line) as BrowserFigure) })
 }
 
 const words = process.argv.slice(2)
@@ -239,4 +267,4 @@ for (const name of wanted.length ? wanted : (Object.keys(sizes) as SizeName[])) 
   benchAgainstPlainReading(name)
   if (hasBrowser) await benchInBrowser(name)
 }
-console.table(rows.map(({ plan, what, ms, each }) => ({ plan, what, ms: Number.isNaN(ms) ? '' : Math.round(ms * 10) / 10, 'in detail': each ?? '' })))
+console.table(rows.map(({ plan, what, ms, each, stolen }) => ({ plan, what, ms: Number.isNaN(ms) ? '' : Math.round(ms * 10) / 10, 'in detail': each ?? '', 'to others': percent(stolen) })))
