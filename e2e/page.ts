@@ -3,7 +3,7 @@ import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdri
 import type chrome from 'selenium-webdriver/chrome.js'
 import { Browser } from './browser.ts'
 
-const patience = 40_000
+const patience = 60_000
 
 /** What a designer does and sees on the page. */
 export class Page {
