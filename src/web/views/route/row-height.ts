@@ -12,7 +12,8 @@ const fixedColumns = 118
 const behindAsks = 88
 /** The columns of the name and of what is given or asked for, as shares of what is left. */
 const [nameShare, asksShare] = [1 / 2.34, 1.34 / 2.34]
-const cellPadding = 9
+/** With a little for what is rounded. */
+const cellPadding = 8.5
 
 type Sums = ReadonlyMap<string, readonly PlaceSum[]>
 
@@ -70,7 +71,7 @@ function rowHeight(records: Records, row: SheetRow, sums: readonly PlaceSum[], t
   const lines = (text: string, width: number, font: string) => linesOf(text, width - cellPadding, font)
   const { name, says } = nameOf(row)
   const nameLines = (font: string) => lines(name + says, room * nameShare, font)
-  if (row.type === 'place') return Math.max(nameLines(fonts.place), lines(placeLine(row, sums), room * asksShare + behindAsks - cellPadding, fonts.small)) * lineHeight + padding
+  if (row.type === 'place') return Math.max(nameLines(fonts.place), lines(placeLine(row, sums), room * asksShare + behindAsks, fonts.small)) * lineHeight + padding
   const isGate = row.type === 'gate'
   const asks = lines(askedText(records, row), room * asksShare, isGate ? fonts.mono : fonts.small)
   return Math.max(asks, nameLines(isGate ? fonts.bold : fonts.plain)) * lineHeight + padding
