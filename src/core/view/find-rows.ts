@@ -1,9 +1,9 @@
 import { asksText, givesText } from '../exchange/row-text.ts'
 import { inOrder, type Records, type Row } from '../plan/records.ts'
 import { finished } from '../check/finished.ts'
-import { remembered } from '../plan/remembered.ts'
 import { wholeFrom, type WholeSource } from '../plan/source.ts'
 import type { SheetRow } from './sheet.ts'
+import { whereBefore } from './where-before.ts'
 
 /** Rows that were found among others: with the headings of their places, and by which index each stood among all. */
 export interface Found {
@@ -27,7 +27,7 @@ export function findRows(records: Records, rows: readonly SheetRow[], text: stri
 export function* findRowsInSteps(records: Records, rows: readonly SheetRow[], text: string): Generator<void, Found> {
   const words = wordsOf(text)
   if (words.length === 0) return { rows: [...rows], indices: [...rows.keys()], found: 0, first: -1 }
-  const matches = matcher(records, words)
+  const matches = matcher(lookedIn(records, rows, words.join(' ')), words)
   const indices: number[] = []
   let found = 0
   let first = -1
@@ -37,7 +37,7 @@ export function* findRowsInSteps(records: Records, rows: readonly SheetRow[], te
   for (let i = 0; i < rows.length; i++) {
     if (i % step === step - 1) yield
     const row = rows[i]!
-    const isFound = matches(row)
+    const isFound = matches(i)
     if (row.type === 'place' || row.type === 'heading') {
       heading = i
       isWhole = isFound
@@ -58,31 +58,56 @@ function wordsOf(text: string): string[] {
   return text.toLowerCase().split(/\s+/).filter(Boolean)
 }
 
-/** What was looked for last, and by record whether it was found there: after an edit the others are not looked in again. */
-let last: { wanted: string; found: WeakMap<object, boolean> } = { wanted: '', found: new WeakMap() }
-
-function matcher(records: Records, words: readonly string[]): (row: SheetRow) => boolean {
-  const wanted = words.join(' ')
-  if (last.wanted !== wanted) last = { wanted, found: new WeakMap() }
-  const { found } = last
-  const textOf = textsOf(records)
-  return (row) => {
-    const of = textOf(row)
-    return of !== null && remembered(found, of.record, () => words.every((word) => of.text().includes(word)))
-  }
+/** What is looked in, row by row. */
+interface Looked {
+  rows: readonly SheetRow[]
+  pattern: Records['pattern']
+  /** In small letters, each made when it is looked in first. */
+  texts: (string | undefined)[]
+  textOf: (row: SheetRow) => string
+  /** What was looked for last, and by row whether it was found there; undefined: it was not looked in yet. */
+  wanted: string
+  found: (boolean | undefined)[]
 }
 
-/** What is looked for in each record, in small letters: made once, for a large plan is searched again with each letter typed. */
-const texts = new WeakMap<object, string>()
+/** Rows of a large plan are looked in again with each letter typed, and after an edit most of them stand as they stood. */
+let last: Looked | null = null
 
-/** What a row is of, and its text; null: it is not looked in. */
-function textsOf(records: Records): (row: SheetRow) => { record: object; text: () => string } | null {
+function lookedIn(records: Records, rows: readonly SheetRow[], wanted: string): Looked {
+  const before = last?.pattern === records.pattern ? last : null
+  const where = before && whereBefore(before.rows, rows)
+  const kept = <T>(of: (T | undefined)[] | undefined) => {
+    if (of && before!.rows === rows) return of
+    return Array.from(rows, (_, i) => (of && where!(i) >= 0 ? of[where!(i)] : undefined))
+  }
+  const isSought = before?.wanted === wanted
+  last = { rows, pattern: records.pattern, texts: kept(before?.texts), textOf: before?.textOf ?? textFrom(records), wanted, found: kept(isSought ? before.found : undefined) }
+  return last
+}
+
+function textAt({ rows, texts, textOf }: Looked, i: number): string {
+  return (texts[i] ??= textOf(rows[i]!))
+}
+
+function matcher(looked: Looked, words: readonly string[]): (i: number) => boolean {
+  const { found } = looked
+  return (i) => (found[i] ??= words.every((word) => textAt(looked, i).includes(word)))
+}
+
+function textFrom(records: Records): (row: SheetRow) => string {
   const wholeOf = wholeFrom(inOrder(records, 'pattern'))
-  const known = <T extends object>(record: T, textOf: (record: T) => string) => ({ record, text: () => remembered(texts, record, () => textOf(record)) })
   return (row) => {
-    if (row.type === 'heading') return null
-    if (row.type === 'place') return known(row.place, placeText)
-    return row.type === 'gate' ? known(row.gate, gateText) : known(wholeOf(row.source), sourceText)
+    switch (row.type) {
+      case 'heading':
+        // No words are found in it.
+        return ''
+      case 'place':
+        return placeText(row.place)
+      case 'gate':
+        return gateText(row.gate)
+      case 'source':
+        return sourceText(wholeOf(row.source))
+    }
   }
 }
 
@@ -102,9 +127,9 @@ function sourceText(whole: WholeSource): string {
 
 /** Makes the texts of rows ready to be searched, in steps. */
 export function* readyToFind(records: Records, rows: readonly SheetRow[]): Generator<void, void> {
-  const textOf = textsOf(records)
+  const looked = lookedIn(records, rows, last?.wanted ?? '')
   for (let i = 0; i < rows.length; i++) {
-    textOf(rows[i]!)?.text()
+    textAt(looked, i)
     if (i % step === step - 1) yield
   }
 }

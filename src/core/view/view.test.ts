@@ -1,4 +1,5 @@
 import { assert } from 'chai'
+import fc from 'fast-check'
 import { apply } from '../change/diff.ts'
 import { setFields } from '../change/edits.ts'
 import { check } from '../check/check.ts'
@@ -7,6 +8,7 @@ import { traceRoute } from '../check/route/trace.ts'
 import { inOrder } from '../plan/records.ts'
 import { compile } from '../rules/compile.ts'
 import { recordsOf } from '../testing/plans.ts'
+import { runs } from '../testing/runs.ts'
 import { itemsOfRows, outlineOf } from './lane-rows.ts'
 import { laneDomain, laneLines, type LaneId, type LaneLine } from './lanes.ts'
 import { levelTicks } from './level-axis.ts'
@@ -118,6 +120,21 @@ describe('finding in the sheet', () => {
     const after = findRows(edited, sheetRows(edited, route.key, new Set()), 'level')
     assert.deepEqual(after.rows.flatMap((row) => (row.type === 'gate' ? [row.gate.id] : [])), ['hatch', 'badge'])
     assert.include(found('level'), 'oil')
+  })
+
+  it('finds what is found anew, whatever rows were there before and whatever was looked for', () => {
+    const anew = () => ({ ...records, pattern: new Map(records.pattern) })
+    const step = fc.record({ at: fc.nat(rows.length), gone: fc.nat(3), again: fc.nat(rows.length - 1), text: fc.constantFrom('level', 'stamps', 'hut', 'oil', 'stamps level') })
+    fc.assert(fc.property(fc.array(step, { minLength: 1, maxLength: 6 }), (steps) => {
+      let now = rows
+      for (const { at, gone, again, text } of steps) {
+        now = [...now]
+        now.splice(at, gone, rows[again]!)
+        const kept = findRows(records, now, text)
+        assert.deepEqual(kept, findRows(anew(), now, text))
+        assert.deepEqual(findRows(records, now, text), kept)
+      }
+    }), { numRuns: runs(50) })
   })
 })
 

@@ -33,7 +33,7 @@ function change(): Diff | null {
 }
 const turns = useTypedPreview(() => [text.value, plan.records], change)
 
-const missing = computed(() => (text.value === props.edit.typed ? props.edit.missing : undefined))
+const missing = computed(() => (text.value === props.edit.typed ? props.edit.fault?.missing : undefined))
 const options = computed(() => (missing.value ? missingOptions(missing.value) : []))
 const { marked, onArrow } = useMarkedOption(() => options.value.length)
 
@@ -69,12 +69,12 @@ onMounted(() => {
 
 <template>
   <input
-    ref="field" v-model="text" :aria-label="edit.cell" :aria-invalid="edit.says !== null" data-test="cell-editor"
+    ref="field" v-model="text" :aria-label="edit.cell" :aria-invalid="edit.fault !== null" data-test="cell-editor"
     :role="options.length ? 'combobox' : undefined" :aria-expanded="options.length ? true : undefined" :aria-controls="options.length ? 'cell-options' : undefined" :aria-activedescendant="marked >= 0 ? `cell-options-${marked}` : undefined"
     @keydown.stop="onKey" @mousedown.stop @blur="leave"
   />
-  <div v-if="edit.says" class="says" role="alert">
-    {{ edit.says }}
+  <div v-if="edit.fault" class="says" role="alert">
+    {{ edit.fault.says }}
     <OptionList v-if="options.length" name="cell-options" class="kinds" :options="options" :marked="marked" label="Tallies to add" keys="arrow keys and Enter add it and take what was typed" @take="(option) => commit('stay', option)" />
   </div>
   <span v-else-if="turns.length" class="says turns" role="status"><TurnsText :turns="turns" :most="3" /></span>

@@ -1,6 +1,7 @@
 import type { Records } from '../../../core/plan/records.ts'
 import type { PlaceSum } from '../../../core/view/place-sums.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
+import { whereBefore } from '../../../core/view/where-before.ts'
 import { fonts } from '../../fonts.ts'
 import { askedText, nameOf, placeLine } from './row-words.ts'
 import { forgetWidths, linesOf } from './text-width.ts'
@@ -39,16 +40,13 @@ export function rowHeights(rows: readonly SheetRow[], of: HeightContext, before?
   const isAlike = before && before.of.textWidth === textWidth && before.of.fonts === fonts && before.of.records.pattern === records.pattern && before.of.records.tally === records.tally
   if (before && before.of.fonts !== fonts) forgetWidths()
   const kept = isAlike ? before : null
-  // Rows before the first change stand where they stood, and those after the last one as far from the end.
-  const shift = kept ? kept.rows.length - rows.length : 0
+  const where = kept && whereBefore(kept.rows, rows)
   const heights = new Float64Array(rows.length)
   for (let i = 0; i < rows.length; i++) {
     const row = rows[i]!
     const sums = sumsIn(of.sums, row)
-    const isAsItWas = kept !== null && sumsIn(kept.of.sums, row) === sums
-    if (isAsItWas && kept.rows[i] === row) heights[i] = kept.heights[i]!
-    else if (isAsItWas && kept.rows[i + shift] === row) heights[i] = kept.heights[i + shift]!
-    else heights[i] = rowHeight(records, row, sums, textWidth)
+    const at = where && sumsIn(kept.of.sums, row) === sums ? where(i) : -1
+    heights[i] = at >= 0 ? kept!.heights[at]! : rowHeight(records, row, sums, textWidth)
   }
   return { rows, of, heights }
 }

@@ -60,7 +60,7 @@ describe('typing into the cells of the sheet', () => {
   it('adds the tally for want of which it was refused, and takes what was typed', async () => {
     begin('crates', 'asks')
     cells.commit('1 stamps, 2 furs', 'stay')
-    const { missing } = cells.editing.value!
+    const { missing } = cells.editing.value!.fault!
     assert.deepEqual([missing!.id, missing!.kinds[0]], ['furs', 'collectible'])
     cells.commit('1 stamps, 2 furs', 'stay', 'score')
     await nextTick()
@@ -78,7 +78,7 @@ describe('typing into the cells of the sheet', () => {
     begin('crates', 'asks')
     choice.goTo(at.kites)
     cells.commit('heaps', 'elsewhere')
-    assert.match(cells.editing.value!.says!, /"heaps" is no amount/)
+    assert.match(cells.editing.value!.fault!.says, /"heaps" is no amount/)
     // Drawn anew, it is there to be mended.
     assert.equal(cells.editing.value!.typed, 'heaps')
     assert.equal(choice.activeIndex.value, at.crates)
@@ -93,7 +93,7 @@ describe('typing into the cells of the sheet', () => {
     begin('crates', 'asks')
     opened.edit('source', 'crates', { count: 3 })
     cells.commit('5 stamps', 'stay')
-    assert.equal(cells.editing.value!.says, 'It was changed elsewhere to “3 × 1 stamps”: Enter puts this over it, Esc leaves it.')
+    assert.equal(cells.editing.value!.fault!.says, 'It was changed elsewhere to “3 × 1 stamps”: Enter puts this over it, Esc leaves it.')
     assert.equal(amount('crates'), 1)
     cells.commit('5 stamps', 'stay')
     assert.deepEqual([cells.editing.value, amount('crates')], [null, 5])

@@ -1,5 +1,6 @@
 import { nextTick, ref, type Ref } from 'vue'
-import type { MissingTally, TallyKind } from '../../../core/change/missing-tally.ts'
+import type { TallyKind } from '../../../core/change/missing-tally.ts'
+import type { LineFault } from '../../../core/exchange/line-fault.ts'
 import type { Records } from '../../../core/plan/records.ts'
 import type { SheetRow } from '../../../core/view/sheet.ts'
 import { changedElsewhere } from '../../changed-elsewhere.ts'
@@ -30,9 +31,8 @@ export interface CellEdit {
   /** What stood there, and what was typed instead, as far as it was tried to be taken. */
   text: string
   typed: string
-  /** Why it was refused, and the tally with which it would not be. */
-  says: string | null
-  missing?: MissingTally | undefined
+  /** Why it was refused. */
+  fault: LineFault | null
 }
 
 /**
@@ -57,7 +57,7 @@ export function useCellEditing(records: () => Records, { rows, activeRow, active
 
   function begun(row: SheetRow, cell: Cell): CellEdit {
     const text = cellText(records(), row, cell)
-    return { row: row.id, cell, text, typed: text, says: null }
+    return { row: row.id, cell, text, typed: text, fault: null }
   }
 
   const indexOf = (edit: CellEdit) => indexNear(rows.value, edit.row, activeIndex.value)
@@ -66,9 +66,9 @@ export function useCellEditing(records: () => Records, { rows, activeRow, active
   function commit(text: string, then: Onward, adding?: TallyKind): void {
     const edit = editing.value
     if (!edit) return
-    if (adding && edit.missing) {
-      const fault = addMissing(edit.missing, adding)
-      if (fault !== null) return refuse({ ...edit, typed: text, says: fault, missing: undefined })
+    if (adding && edit.fault?.missing) {
+      const says = addMissing(edit.fault.missing, adding)
+      if (says !== null) return refuse({ ...edit, typed: text, fault: { says } })
       // It is read against the plan that has the tally.
       return void nextTick(() => commit(text, then))
     }
@@ -76,9 +76,9 @@ export function useCellEditing(records: () => Records, { rows, activeRow, active
     if (!row) return loseRow(text, edit)
     if (text !== edit.text) {
       const now = cellText(records(), row, edit.cell)
-      if (now !== edit.text && now !== text) return refuse({ ...edit, text: now, typed: text, says: changedElsewhere(now), missing: undefined })
+      if (now !== edit.text && now !== text) return refuse({ ...edit, text: now, typed: text, fault: { says: changedElsewhere(now) } })
       const edited = editCell(records(), row, edit.cell, text)
-      if ('says' in edited) return refuse({ ...edit, typed: text, says: edited.says, missing: edited.missing })
+      if ('says' in edited) return refuse({ ...edit, typed: text, fault: edited })
       plan.edit(edited.diff)
     }
     editing.value = null
