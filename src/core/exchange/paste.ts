@@ -84,12 +84,6 @@ export interface LetIn {
   tallies?: boolean
 }
 
-/** What may be added beside the rows, where they name what is not there yet. */
-export interface LetIn {
-  places?: boolean
-  tallies?: boolean
-}
-
 /** Reads every row of a table by what its columns hold. */
 export function readRows(table: PastedTable, given: EntryContext, letIn: LetIn = {}): Pasted {
   const added = new Additions(given, table.tallies.filter(({ id }) => table.roles.includes(`tally ${id}`)))
