@@ -1,8 +1,11 @@
 import { contentsByPlace, inOrder, type ItemRow, type Records, type Row } from '../plan/records.ts'
 
-/** One row of the sheet, in the order of play. `stop`: which stop of the route it belongs to; null: off the route. */
+/**
+ * One row of the sheet, in the order of play. `stop`: which stop of the route it belongs to; null: off the route. `items`: what stands in
+ * a place, of which its row says what it gives in all: it is another row when they are others.
+ */
 export type SheetRow =
-  | { type: 'place'; id: string; place: Row<'place'>; stop: number | null; again: boolean; folded: boolean; items: number }
+  | { type: 'place'; id: string; place: Row<'place'>; stop: number | null; again: boolean; folded: boolean; items: readonly ItemRow[] }
   | { type: 'source'; id: string; source: Row<'source'>; stop: number | null }
   | { type: 'gate'; id: string; gate: Row<'gate'>; stop: number | null }
   | { type: 'heading'; id: string; text: string; hint: string }
@@ -20,7 +23,7 @@ function placeRows(visit: Visit, items: readonly ItemRow[]): readonly SheetRow[]
   const known = visit.again ? undefined : laidOut.get(items)
   if (known && known.visit.place === visit.place && known.visit.stop === visit.stop && known.visit.folded === visit.folded) return known.rows
   const { place, stop, folded, again } = visit
-  const heading: SheetRow = { type: 'place', id: stop === null ? place.key : `${place.key}@${stop}`, ...visit, items: items.length }
+  const heading: SheetRow = { type: 'place', id: stop === null ? place.key : `${place.key}@${stop}`, ...visit, items }
   const rows: SheetRow[] = [again ? heading : sameAgain(place, heading)]
   for (const item of folded ? nothing : items) rows.push(itemRow(item, stop))
   if (!again) laidOut.set(items, { visit, rows })

@@ -1,8 +1,12 @@
 import { assert } from 'chai'
 import fc from 'fast-check'
+import { apply } from '../../../core/change/diff.ts'
+import { setFields } from '../../../core/change/edits.ts'
+import { inOrder, type Records } from '../../../core/plan/records.ts'
 import { smallPlan } from '../../../core/testing/plans.ts'
-import type { SheetRow } from '../../../core/view/sheet.ts'
-import { heightsAt, rowHeights, type HeightContext } from './row-height.ts'
+import { placeSums } from '../../../core/view/place-sums.ts'
+import { sheetRows, type SheetRow } from '../../../core/view/sheet.ts'
+import { heightsAt, rowHeights, type HeightContext, type Heights } from './row-height.ts'
 import { linesOf } from './text-width.ts'
 
 const [lines, letter] = [15, 7]
@@ -36,14 +40,22 @@ describe('heights of rows', () => {
 })
 
 describe('heights of places', () => {
-  const place = { type: 'place', id: 'quay', place: { key: 'quay', id: 'quay', name: 'Quay' }, stop: 0, again: false, folded: false, items: 3 } as unknown as SheetRow
-  const sumsOf = (...tallies: string[]) => ({ ...context(440), sums: new Map([['quay', tallies.map((tally) => ({ tally, main: 12_345, side: 0, varies: false }))]]) })
+  const ids = ['whale_oil', 'drift_hares', 'lantern_moths', 'ferry_stamps', 'lamp_glass']
+  const yields = ids.map((tally) => ({ tally, min: 12_345, max: 12_345 }))
+  const plan = smallPlan({
+    tallies: ids.map((id) => ({ id, name: id, kind: 'collectible' })),
+    places: ['depot', 'pier'].map((id) => ({ id, name: id, kind: 'area', contents: [{ source: { id: `${id}_round`, name: 'Round', kind: 'quest', yields: yields.slice(0, 1) } }] })),
+  })
+  const heightsOf = (of: Records, before?: Heights) => rowHeights(sheetRows(of, inOrder(of, 'route')[0]!.key, new Set()), { records: of, sums: placeSums(of), textWidth: 440, fonts: 0 }, before)
 
-  it('follow what they sum up, though their row is the same', () => {
-    const [few, many] = [sumsOf('renown'), sumsOf('renown', 'whale_oil', 'drift_hares', 'lantern_moths', 'ferry_stamps', 'coins')]
-    const before = rowHeights([place], few)
-    assert.isAbove(rowHeights([place], many, before).heights[0]!, before.heights[0]!)
-    assert.equal(rowHeights([place], few, rowHeights([place], many)).heights[0], before.heights[0])
+  it('follow what their sources give in all', () => {
+    const { key } = inOrder(plan, 'source')[0]!
+    const before = heightsOf(plan)
+    const given = apply(plan, setFields(plan, 'source', key, { yields } as never, 'more'))
+    const after = heightsOf(given, before)
+    assert.isAbove(after.heights[0]!, before.heights[0]!)
+    assert.deepEqual([...after.heights], [...heightsOf(given).heights])
+    assert.deepEqual([...heightsOf(plan, after).heights], [...before.heights])
   })
 })
 

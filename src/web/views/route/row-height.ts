@@ -16,13 +16,11 @@ const [nameShare, asksShare] = [1 / 2.34, 1.34 / 2.34]
 /** With a little for what is rounded. */
 const cellPadding = 8.5
 
-type Sums = ReadonlyMap<string, readonly PlaceSum[]>
-
 /** All that heights are made from, beside the row itself. */
 export interface HeightContext {
   records: Records
-  /** By place what its sources give in all: a place's row stays the same row when that changes. */
-  sums: Sums
+  /** By place what its sources give in all: where that is another, its row is, or patterns are. */
+  sums: ReadonlyMap<string, readonly PlaceSum[]>
   textWidth: number
   /** Counts up when the fonts are others. */
   fonts: number
@@ -44,16 +42,15 @@ export function rowHeights(rows: readonly SheetRow[], of: HeightContext, before?
   const heights = new Float64Array(rows.length)
   for (let i = 0; i < rows.length; i++) {
     const row = rows[i]!
-    const sums = sumsIn(of.sums, row)
-    const at = where && sumsIn(kept.of.sums, row) === sums ? where(i) : -1
-    heights[i] = at >= 0 ? kept!.heights[at]! : rowHeight(records, row, sums, textWidth)
+    const at = where ? where(i) : -1
+    heights[i] = at >= 0 ? kept!.heights[at]! : rowHeight(records, row, sumsIn(of.sums, row), textWidth)
   }
   return { rows, of, heights }
 }
 
 const noSums: readonly PlaceSum[] = []
 
-export function sumsIn(sums: Sums, row: SheetRow | undefined): readonly PlaceSum[] {
+export function sumsIn(sums: HeightContext['sums'], row: SheetRow | undefined): readonly PlaceSum[] {
   return row?.type === 'place' ? (sums.get(row.place.key) ?? noSums) : noSums
 }
 

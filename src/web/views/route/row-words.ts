@@ -31,5 +31,5 @@ export function nameOf(row: SheetRow): { name: string; says: string } {
 /** What a place is, how long it takes, and what it gives in all. */
 export function placeLine({ place, folded, again, items }: SheetRow & { type: 'place' }, sums: readonly PlaceSum[]): string {
   const all = again ? '' : placeSumText(sums)
-  return [`${place.kind}${place.goal ? ', goal' : ''}`, `${numberText(place.minutes)} min`, ...(folded ? [countText(items, 'row')] : []), ...(all ? [all] : [])].join(' · ')
+  return [`${place.kind}${place.goal ? ', goal' : ''}`, `${numberText(place.minutes)} min`, ...(folded ? [countText(items.length, 'row')] : []), ...(all ? [all] : [])].join(' · ')
 }

@@ -185,7 +185,7 @@ export function entrySpot(records: Records, row: SheetRow | undefined): Spot | n
     return { place: row.place.key, after: last?.key ?? null }
   }
   const lastPlace = inOrder(records, 'place').at(-1)
-  return lastPlace ? entrySpot(records, { type: 'place', id: '', place: lastPlace, stop: null, again: false, folded: false, items: 0 }) : null
+  return lastPlace ? entrySpot(records, { type: 'place', id: '', place: lastPlace, stop: null, again: false, folded: false, items: [] }) : null
 }
 
 /** What a line is read by that is typed in a place; `before`: the one to which a new place joins itself. */
