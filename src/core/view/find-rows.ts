@@ -77,8 +77,8 @@ function lookedIn(records: Records, rows: readonly SheetRow[], wanted: string): 
   const before = last?.pattern === records.pattern ? last : null
   const where = before && whereBefore(before.rows, rows)
   const kept = <T>(of: (T | undefined)[] | undefined) => {
-    if (of && before!.rows === rows) return of
-    return Array.from(rows, (_, i) => (of && where!(i) >= 0 ? of[where!(i)] : undefined))
+    if (!where || !of) return new Array<T | undefined>(rows.length)
+    return before.rows === rows ? of : Array.from(rows, (_, i) => of[where(i)])
   }
   const isSought = before?.wanted === wanted
   last = { rows, pattern: records.pattern, texts: kept(before?.texts), textOf: before?.textOf ?? textFrom(records), wanted, found: kept(isSought ? before.found : undefined) }
