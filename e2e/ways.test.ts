@@ -55,6 +55,23 @@ describe('a designer who goes about in the sheet', () => {
     await goToLanding('the place to be unfolded')
   })
 
+  it('mends what she looked for, and it stays until she looks for something else', async () => {
+    await page.openPlan(server.url, 'Lamplight Post')
+    await (await page.find('find')).sendKeys('stamps level >= 2', Key.ENTER)
+    const found = await page.shows('found', /^[2-9] rows found/)
+    const rows = await page.rowCount()
+    await page.edit('Bone runners', 'asks', 'level >= 3')
+    await page.rowShows('Bone runners', /level >= 3/)
+    assert.equal(await page.rowCount(), rows)
+    await page.edit('First harness', 'asks', 'level(bracken) >= 3 for 5 stamps')
+    await page.rowShows('First harness', /level\(bracken\) >= 3/)
+    await page.shows('found', new RegExp(`^${found}$`))
+    await (await page.find('find')).sendKeys(Key.chord(Key.CONTROL, 'a'), 'stamps level >= 2 for', Key.ENTER)
+    await page.eventually(async () => (await page.rowCount()) < rows, 'what no longer has the words to be gone')
+    await page.click('undo')
+    await page.click('undo')
+  })
+
   it('looks at the map in between and goes on where she was, and what is folded or looked for never takes the row away from under her', async () => {
     const { driver } = page
     const active = () => driver.executeScript<string>('return document.querySelector(".line.chosen .cell.active")?.textContent ?? ""')

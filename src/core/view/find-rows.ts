@@ -9,27 +9,29 @@ import { whereBefore } from './where-before.ts'
 export interface Found {
   rows: SheetRow[]
   indices: number[]
-  /** How many rows have what is looked for; headings may be shown beside them. */
-  found: number
+  /** The ids of the rows that have what is looked for; headings may be shown beside them. */
+  found: string[]
   /** The first of them among those that are shown; −1: there is none. */
   first: number
 }
 
+const none: ReadonlySet<string> = new Set()
+
 /**
  * The rows in which all words of a text are found, in their name, id, what they give or ask for, role or kind, with the headings of
- * the places that they lie in. A place whose own name has them keeps all its rows.
+ * the places that they lie in. A place whose own name has them keeps all its rows. `stay`: ids of rows that count as found in any case.
  */
-export function findRows(records: Records, rows: readonly SheetRow[], text: string): Found {
-  return finished(findRowsInSteps(records, rows, text))
+export function findRows(records: Records, rows: readonly SheetRow[], text: string, stay = none): Found {
+  return finished(findRowsInSteps(records, rows, text, stay))
 }
 
 /** The same in steps, so that others can have their turn in between. */
-export function* findRowsInSteps(records: Records, rows: readonly SheetRow[], text: string): Generator<void, Found> {
+export function* findRowsInSteps(records: Records, rows: readonly SheetRow[], text: string, stay = none): Generator<void, Found> {
   const words = wordsOf(text)
-  if (words.length === 0) return { rows: [...rows], indices: [...rows.keys()], found: 0, first: -1 }
+  if (words.length === 0) return { rows: [...rows], indices: [...rows.keys()], found: [], first: -1 }
   const matches = matcher(lookedIn(records, rows, words.join(' ')), words)
   const indices: number[] = []
-  let found = 0
+  const found: string[] = []
   let first = -1
   /** Of the rows that come, if none of them is shown yet. */
   let heading = -1
@@ -37,7 +39,7 @@ export function* findRowsInSteps(records: Records, rows: readonly SheetRow[], te
   for (let i = 0; i < rows.length; i++) {
     if (i % step === step - 1) yield
     const row = rows[i]!
-    const isFound = matches(i)
+    const isFound = matches(i) || stay.has(row.id)
     if (row.type === 'place' || row.type === 'heading') {
       heading = i
       isWhole = isFound
@@ -45,7 +47,7 @@ export function* findRowsInSteps(records: Records, rows: readonly SheetRow[], te
     if (!isFound && !isWhole) continue
     if (heading >= 0 && heading < i) indices.push(heading)
     heading = -1
-    if (isFound && found++ === 0) first = indices.length
+    if (isFound && found.push(row.id) === 1) first = indices.length
     indices.push(i)
   }
   return { rows: indices.map((i) => rows[i]!), indices, found, first }

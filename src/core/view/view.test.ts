@@ -102,7 +102,7 @@ describe('finding in the sheet', () => {
     assert.deepEqual(found('STAMPS level'), ['flats', 'oil'])
     assert.deepEqual(found('hut'), ['hut', 'lamp'])
     assert.deepEqual(found('nowhere'), [])
-    assert.equal(findRows(records, rows, 'level').found, 3)
+    assert.equal(findRows(records, rows, 'level').found.length, 3)
     const { rows: kept, indices } = findRows(records, rows, 'level')
     assert.deepEqual(kept, indices.map((i) => rows[i]!))
     assert.lengthOf(findRows(records, rows, ' ').rows, rows.length)
@@ -120,6 +120,18 @@ describe('finding in the sheet', () => {
     const after = findRows(edited, sheetRows(edited, route.key, new Set()), 'level')
     assert.deepEqual(after.rows.flatMap((row) => (row.type === 'gate' ? [row.gate.id] : [])), ['hatch', 'badge'])
     assert.include(found('level'), 'oil')
+  })
+
+  it('keeps what is to stay, and the rows of a place that does, and finds what comes to it', () => {
+    const hatch = inOrder(records, 'gate').find(({ id }) => id === 'hatch')!
+    const edited = apply(records, setFields(records, 'gate', hatch.key, { requires: 'stamps >= 1' } as never, 'edit'))
+    const after = (text: string, ...stay: string[]) => findRows(edited, sheetRows(edited, route.key, new Set()), text, new Set(stay))
+    assert.deepEqual(after('level', hatch.key).found.length, 3)
+    assert.include(after('level', hatch.key).rows.map(({ id }) => id), hatch.key)
+    assert.notInclude(after('level').rows.map(({ id }) => id), hatch.key)
+    assert.include(after('stamps', hatch.key).found, hatch.key)
+    const hut = rows.find((row) => row.type === 'place' && row.place.id === 'hut')!
+    assert.lengthOf(after('nowhere', hut.id).rows, 2)
   })
 
   it('finds what is found anew, whatever rows were there before and whatever was looked for', () => {

@@ -22,7 +22,7 @@ describe('looking for rows', () => {
     assert.isNull(search.value)
     wanted.value = ' gate_7 '
     assert.equal(sought.value, 'gate_7')
-    assert.equal(search.value!.found, 1)
+    assert.equal(search.value!.found.length, 1)
     assert.isBelow(search.value!.rows.length, all.value.length)
     wanted.value = '  '
     assert.isNull(search.value)
@@ -34,7 +34,7 @@ describe('looking for rows', () => {
     assert.equal(sought.value, '')
     wanted.value = 'gate_37'
     seek()
-    assert.equal(search.value!.found, 1)
+    assert.equal(search.value!.found.length, 1)
     wanted.value = ''
     assert.isNull(search.value)
     // What waits is not looked for once it is no longer wanted.
@@ -45,7 +45,7 @@ describe('looking for rows', () => {
     wanted.value = 'gate_38'
     await until(() => sought.value !== '')
     assert.deepEqual(looked, ['gate_38'])
-    assert.equal(search.value!.found, 1)
+    assert.equal(search.value!.found.length, 1)
   })
 
   it('finds in the plan as it is, and in none once another is opened', async () => {
@@ -53,8 +53,19 @@ describe('looking for rows', () => {
     wanted.value = 'gate_7'
     opened.edit('gate', 'gate_7', { name: 'Rime hatch' })
     wanted.value = 'rime hatch'
-    assert.equal(search.value!.found, 1)
+    assert.equal(search.value!.found.length, 1)
+  })
+
+  it('keeps what was found while it is mended, until something else is looked for', async () => {
+    const { wanted, search } = await finding(100)
+    wanted.value = 'gate_7'
+    opened.edit('gate', 'gate_7', { name: 'Rime hatch' })
+    wanted.value = 'rime hatch'
+    assert.equal(search.value!.found.length, 1)
     opened.edit('gate', 'gate_7', { name: 'Other' })
-    assert.equal(search.value!.found, 0)
+    opened.edit('gate', 'gate_8', { name: 'Rime hatch' })
+    assert.equal(search.value!.found.length, 2)
+    wanted.value = 'rime hatch gate'
+    assert.equal(search.value!.found.length, 1)
   })
 })

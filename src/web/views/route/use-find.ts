@@ -27,12 +27,16 @@ export function useFind(all: ComputedRef<SheetRow[]>) {
   /** What is looked for; empty: nothing is. */
   const sought = ref('')
   const beforehand = shallowRef<Beforehand | null>(null)
-  const search = computed(() => {
+  /** What was found stays while the same is looked for, whatever is changed in it: who mends one row after another goes on. */
+  const searched = computed<{ text: string; found: Found } | null>((before) => {
     const { records } = plan
-    if (!records || !sought.value) return null
+    const text = sought.value
+    if (!records || !text) return null
     const known = beforehand.value
-    return known && known.records === records && known.rows === all.value && known.text === sought.value ? known.found : findRows(records, all.value, sought.value)
+    if (known && known.records === records && known.rows === all.value && known.text === text) return { text, found: known.found }
+    return { text, found: findRows(records, all.value, text, new Set(before?.text === text ? before.found.found : [])) }
   })
+  const search = computed(() => searched.value?.found ?? null)
   let timer: ReturnType<typeof setTimeout> | undefined
 
   function seek(): void {

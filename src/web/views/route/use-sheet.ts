@@ -39,7 +39,7 @@ export function useSheet(width: Ref<number>, choice: LaneChoice) {
   /** By row that is shown which of all it is; null: all are shown. */
   const indices = computed(() => search.value?.indices ?? null)
   const rows = computed(() => search.value?.rows ?? foldedRows.value)
-  const found = computed(() => search.value?.found ?? 0)
+  const found = computed(() => search.value?.found.length ?? 0)
   /** The first of them among the rows that are shown. */
   const firstFound = computed(() => search.value?.first ?? 0)
   const leader = computed(() => (plan.records ? (inOrder(plan.records, 'character')[0]?.id ?? null) : null))
