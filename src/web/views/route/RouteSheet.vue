@@ -361,7 +361,7 @@ const draggedPeg = (index: number) => (drag.value?.peg?.row === rows.value[index
       <RouteRail :gates="gateRows" :rows="rows.length" :first="shown[0]?.index ?? 0" :last="shown.at(-1)?.index ?? 0" @go="(index) => goTo(index, 'name')" />
     </div>
     <LaneReadout :row="rows[readIndex]" :index="readIndex" :lanes="lanes" />
-    <SelectionBar v-if="others.size > 1" ref="selectionBar" :records="records" :items="chosenItems" :rows="others.size" @copy="copyChosen" @remove="removeChosen" @leave="clear(); focusGrid()" />
+    <SelectionBar v-if="others.size > 1 && chosenRows.length" ref="selectionBar" :records="records" :items="chosenItems" :rows="chosenRows.length" @copy="copyChosen" @remove="removeChosen" @leave="clear(); focusGrid()" />
     <EntryLine ref="entry" :context="context" :place-name="spotName" :add="add" @enter="enter" @leave="focusGrid" />
     <PasteDialog ref="paste" :records="records" :context="context" :spot="spot" @pasted="afterPaste" />
     <DragTip v-if="drag" :drag="drag" />
