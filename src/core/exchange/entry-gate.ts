@@ -13,7 +13,7 @@ import { requirementFault, type LineFault } from './line-fault.ts'
 export function readGateLine(kind: RecordOf['gate']['kind'], line: string, context: EntryContext): EntryReading {
   const body = line.trim().replace(/^\S+\s*/, '').replace(/\s+/g, ' ')
   const { rest, tail: { role = 'main', minutes = 0 } } = takeTail(body.split(' ').filter(Boolean), 'gate')
-  const { asked, costs, problem } = cutCosts(rest, context)
+  const { asked, costs, problem } = cutCosts(rest, context, kind)
   if (problem) return nothing(problem)
   const { name, requires, fault } = cutName(asked, context)
   if (name === '') return nothing('a gate needs a name and what it asks for: door North hatch level >= 8')
@@ -29,10 +29,15 @@ export function readGateLine(kind: RecordOf['gate']['kind'], line: string, conte
   return { kind: 'gate', record, says: says.join(' · ') }
 }
 
-function cutCosts(words: string[], { tallies }: EntryContext): { asked: string[]; costs: Cost[]; problem?: LineFault } {
+/** In the name of a tally that the plan has not. */
+const mostWords = 3
+
+function cutCosts(words: string[], { tallies }: EntryContext, kind: RecordOf['gate']['kind']): { asked: string[]; costs: Cost[]; problem?: LineFault } {
   const at = words.lastIndexOf('for')
-  // A name may have a "for" in it: what stands after it is what a cost ends in, or there is none.
-  if (at > 0 && at + 3 === words.length && isAmount(words[at + 1]!) && !isAmountAt(words, at + 1, tallies)) return { asked: [], costs: [], problem: noTally(words.slice(at + 2), tallies, 'paid') }
+  // A name may have a "for" in it: what stands after it is what a cost ends in, or there is none. In a shop it is a price.
+  const named = words.length - (at + 2)
+  const isMeant = named === 1 || (kind === 'shop_item' && named > 0 && named <= mostWords)
+  if (at > 0 && isMeant && isAmount(words[at + 1]!) && !isAmountAt(words, at + 1, tallies)) return { asked: [], costs: [], problem: noTally(words.slice(at + 2), tallies, 'paid') }
   if (at === -1 || !isAmountAt(words.map(bare), at + 1, tallies)) return { asked: words, costs: [] }
   const { amounts, next } = readAmounts(words.map(bare), at + 1, tallies)
   const costs = costsOf(amounts)

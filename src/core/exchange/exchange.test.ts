@@ -165,6 +165,8 @@ describe('the entry line', () => {
     assert.deepInclude(read('3 crates no 4, old 5 renown, 2 stamps'), { name: 'crates no 4 old', count: 3 })
     assert.equal(missing('hares 20 renown takes 3 pelts'), 'pelts Pelts currency')
     assert.equal(missing('door North hatch level >= 8 for 3 pelts'), 'pelts Pelts currency')
+    assert.equal(missing('shop Warm boots for 3 seal pelts'), 'seal_pelts Seal pelts currency')
+    assert.isUndefined(missing('door Room for 3 tired couriers'))
     assert.equal(missing('door North hatch level >= 8 and horn_blown'), 'horn_blown Horn blown flag')
     assert.equal(missing('door North hatch pelts >= 8'), 'pelts Pelts collectible')
     assert.equal(missing('hares 20 renown if pelts + stamps > 2'), 'pelts Pelts collectible')
