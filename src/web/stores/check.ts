@@ -22,6 +22,9 @@ const patience = 300
 const noGates: readonly GateResult[] = []
 const noIssues: RouteView['issues'] = []
 
+/** What is new in the verdicts; null: something newer was asked. */
+type Asked = Promise<SentUpdate | null>
+
 /** Findings are looked for when nothing was changed for so long: whoever types on is not slowed down. */
 const pause = 300
 
@@ -200,9 +203,13 @@ export const useCheckStore = defineStore('check', () => {
     })
     try {
       // What is in view is shown before all is known, and a rough look long before all walks are drawn.
-      for (let wanted: Look | null = 'near'; wanted && own === token; ) {
-        const answer = await takeAnswer(own, tell, wanted)
-        wanted = answer && betterThan[answer.look]
+      for (let asked: Asked | null = ask(own, tell, 'near'); asked; ) {
+        const answer: SentUpdate | null = await asked
+        if (answer) received = { number: answer.number, view: updated(answer.isWhole ? null : received!.view, answer.update) }
+        const wanted: Look | null = answer && own === token ? betterThan[answer.look] : null
+        // The next look is worked out while this one is drawn.
+        asked = wanted && ask(own, tell, wanted)
+        if (answer && own === token) show(answer.look)
       }
       isAnswered = true
       if (own === token && !isStale.value) failure.value = null
@@ -212,15 +219,14 @@ export const useCheckStore = defineStore('check', () => {
     if (own === token) progress.value = null
   }
 
-  /** Asks for the verdicts, and shows them if they are still wanted. */
-  async function takeAnswer(own: number, tell: (share: number) => void, wanted: Look): Promise<SentUpdate | null> {
-    const answer = await front().check(own, received?.number ?? null, routeKey.value ?? '', profileKey.value ?? '', tell, wanted, seenUntil)
-    if (answer) received = { number: answer.number, view: updated(answer.isWhole ? null : received!.view, answer.update) }
-    if (answer && own === token) {
-      view.value = received!.view
-      look.value = answer.look
-    }
-    return answer
+  /** Asks for what is new in the verdicts since those that were received last. */
+  function ask(own: number, tell: (share: number) => void, wanted: Look): Asked {
+    return front().check(own, received?.number ?? null, routeKey.value ?? '', profileKey.value ?? '', tell, wanted, seenUntil)
+  }
+
+  function show(found: Look): void {
+    view.value = received!.view
+    look.value = found
   }
 
   async function lookBehind(own: number): Promise<void> {
