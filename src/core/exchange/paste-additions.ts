@@ -88,7 +88,7 @@ export class Additions {
 
   /** Takes back the tallies after the first so many. */
   leaveTallies(most: number): void {
-    this.tallies.length = Math.min(most, this.tallies.length)
+    this.tallies.splice(most)
     this.#context = null
   }
 }

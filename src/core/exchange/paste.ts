@@ -163,8 +163,6 @@ function readLine(line: string, context: EntryContext): Read | LineFault {
   return { kind, ...reading, ...((kind === 'source' || kind === 'gate') && { place: null }) } as Read
 }
 
-const lineFault = ({ says, missing }: LineFault): LineFault => ({ says, ...(missing && { missing }) })
-
 type Cells = (role: ColumnRole) => string
 interface Common {
   name: string
@@ -178,7 +176,7 @@ function givesSomething(cells: readonly string[], roles: readonly ColumnRole[]):
 
 function readGate(cell: Cells, common: Common, kind: string, { tallies, vocabulary }: EntryContext): Omit<ReadItem, 'place'> | LineFault | string {
   const asks = readAsks(cell('asks'), tallies, vocabulary)
-  if (!asks.ok) return lineFault(asks)
+  if (!asks.ok) return asks
   const costs = readCosts(cell('costs'), tallies)
   if ('says' in costs) return costs
   const record = {
@@ -199,9 +197,9 @@ function readCosts(text: string, tallies: EntryContext['tallies']): Cost[] | Lin
 function readSource(cells: readonly string[], roles: readonly ColumnRole[], cell: Cells, common: Common, kind: string, context: EntryContext): Omit<ReadItem, 'place'> | LineFault | string {
   const { tallies, vocabulary } = context
   const gives = readSourceCell(cell('gives'), tallies, vocabulary)
-  if (!gives.ok) return lineFault(gives)
+  if (!gives.ok) return gives
   const asks = readAsks(cell('asks'), tallies, vocabulary)
-  if (!asks.ok) return lineFault(asks)
+  if (!asks.ok) return asks
   const count = cell('count') === '' ? gives.fields.count : typedNumber(cell('count'))
   if (!Number.isInteger(count) || !isCount(count)) return cell('count') === '' ? countNeed : `"${cell('count')}" is no count: ${countNeed}`
   if (gives.fields.count > 1 && gives.fields.count !== count) return `how many are there, ${gives.fields.count} or ${count}? One count is enough`

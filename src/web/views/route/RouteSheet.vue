@@ -81,6 +81,7 @@ function goToFound(index = 0): void {
 
 /** More rows than this that come or go at once are not typed. */
 const aFew = 20
+
 areFontsThere(() => fonts.value++)
 const noHeights = new Float64Array()
 const measured = computed(() => {
