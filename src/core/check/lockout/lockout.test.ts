@@ -11,7 +11,6 @@ import type { Case } from '../../testing/compare-case.ts'
 import { canWin, playFreely, startOf } from '../../testing/free-play.ts'
 import { recordsOf } from '../../testing/plans.ts'
 import { runs } from '../../testing/runs.ts'
-import { anyWorld } from '../../testing/worlds.ts'
 import type { Move } from '../result.ts'
 import { make, stateAfter } from './going.ts'
 import { findsWin, isHopeless } from './hope.ts'
@@ -170,26 +169,6 @@ describe('lock-outs', () => {
       assert.equal(forcedGrind.result === 'found', plain.forcedGrind)
     }), { numRuns: runs(250), examples: [[behindItself, 1], [lessByRepeats, 1]] })
     assert.isAbove(decided, 100)
-  })
-
-  it('are what plain play finds in worlds in which all rules mix', () => {
-    const bounds = { tally: 1_000_000, xp: 1_000_000, states: 2_000 }
-    const most = 50_000
-    let decided = 0
-    fc.assert(fc.property(anyWorld, (records) => {
-      const { game } = compile(records)
-      const plain = playFreely(game, bounds)
-      if (!plain) return
-      const { stuck, forcedGrind } = checkLockouts(game, { ...defaultBound, states: most })
-      if (stuck.result !== 'undecided') {
-        assert.equal(stuck.result === 'found', plain.stuck, 'stuck')
-        // Where there are more states than were looked at, it may be known of a later one alone that nothing leads on from it.
-        if (stuck.witness && stuck.states < most) assert.equal(stuck.witness.length === 0, !plain.canBeWon, 'an empty witness')
-        decided++
-      }
-      if (forcedGrind.result !== 'undecided') assert.equal(forcedGrind.result === 'found', plain.forcedGrind, 'forced grind')
-    }), { numRuns: runs(120) })
-    assert.isAbove(decided, 60)
   })
 
   /** A place with these things and a door to the goal, of which some is asked. */
